@@ -1,0 +1,1 @@
+<template><div>Synchorda</div></template>

@@ -1,0 +1,95 @@
+// From sounding pitches to chord names, ranked. The qualities and their intervals are the theory library's;
+// what is ours is the ranking: how a guitarist would say it (few omitted tones, plain symbol, root in the bass).
+import { ChordType, Interval } from 'tonal'
+import { pitchClassOf, spellPitchClass, type Key } from './pitch'
+
+export interface ChordName {
+  symbol: string
+  root: string
+  quality: string
+  bass: string
+  /** 0 = root position, 1 = third in the bass, 2 = fifth, 3 = seventh; undefined when the bass is no chord tone. */
+  inversion: number | undefined
+  /** Degree of each distinct pitch class, keyed by pitch class. */
+  degrees: Record<number, string>
+  omitted: string[]
+  cost: number
+}
+
+interface Quality { alias: string; intervals: string[]; semitones: number[] }
+
+const PLAIN: Record<string, string> = { M: '', m: 'm', '5': '5', '7': '7', maj7: 'maj7', m7: 'm7', sus2: 'sus2', sus4: 'sus4', dim: 'dim', aug: 'aug', '6': '6', m6: 'm6', '9': '9', maj9: 'maj9', m9: 'm9', Madd9: 'add9', madd9: 'm(add9)', '7sus4': '7sus4', '6add9': '6/9', '7#9': '7#9', '7b9': '7b9', m7b5: 'm7b5', dim7: 'dim7', '9sus4': '9sus4', '7#5': '7#5', '11': '11', '13': '13', 'm/ma7': 'm(maj7)', 'maj7#11': 'maj7#11' }
+const ORDER = Object.keys(PLAIN)
+
+const QUALITIES: Quality[] = ORDER.flatMap((alias) => {
+  const type = ChordType.get(alias)
+  if (type.empty) return []
+  return [{ alias, intervals: type.intervals, semitones: type.intervals.map((name) => Interval.semitones(name) % 12) }]
+})
+
+/** Degrees that may be missing without the chord losing its name; the rest costs dearly. */
+const OMISSIBLE = new Set(['5P', '9M', '11P'])
+
+const degreeText = (interval: string): string => {
+  const number = interval.replace(/\D/g, '')
+  const sign = interval.replace(/\d/g, '')
+  const fourthKind = ['1', '4', '5', '8', '11'].includes(number)
+  return (sign === 'm' || (sign === 'd' && fourthKind) ? 'b' : sign === 'd' ? 'bb' : sign === 'A' ? '#' : '') + (number === '1' ? 'R' : number)
+}
+
+/**
+ * All reasonable names for MIDI pitches, best first, spelled in the key. Empty for fewer than two pitch classes
+ * (one class with its octave is named as the single note by the caller).
+ * @example nameChord([40, 47, 52], { tonic: 'E', mode: 'minor' })[0].symbol // "E5"
+ */
+export function nameChord(midis: readonly number[], key: Key): ChordName[] {
+  if (midis.length === 0) return []
+  const bassClass = Math.min(...midis) % 12
+  const classes = [...new Set(midis.map((midi) => midi % 12))]
+  if (classes.length < 2) return []
+  const names: ChordName[] = []
+  for (const root of Array.from({ length: 12 }, (_, pitchClass) => pitchClass)) {
+    if (!classes.includes(root)) continue
+    for (const [rank, quality] of QUALITIES.entries()) {
+      const present = classes.map((pitchClass) => quality.semitones.indexOf((pitchClass - root + 12) % 12))
+      const foreign = classes.filter((_, index) => present[index] === -1)
+      // A bass note outside the chord is a slash bass; any other foreign tone rules the name out.
+      if (foreign.length > 1 || (foreign.length === 1 && foreign[0] !== bassClass)) continue
+      const missing = quality.intervals.filter((_, index) => !present.includes(index))
+      const heavyMissing = missing.filter((interval) => !OMISSIBLE.has(interval))
+      if (heavyMissing.length > 0 || missing.length > 1) continue
+      const bassIndex = present[classes.indexOf(bassClass)]!
+      const inversionCost = foreign.length ? 5 : bassIndex === 0 ? 0 : 2.2 + 0.3 * bassIndex
+      const cost = inversionCost + missing.length * 1.5 + rank * 0.09 + Math.max(0, quality.semitones.length - 3) * 0.5
+      const rootName = spellPitchClass(root, key)
+      const bass = spellPitchClass(bassClass, key)
+      const degrees: Record<number, string> = {}
+      classes.forEach((pitchClass, index) => { degrees[pitchClass] = present[index] === -1 ? 'bass' : degreeText(quality.intervals[present[index]!]!) })
+      names.push({
+        symbol: rootName + PLAIN[quality.alias]! + (bassIndex === 0 ? '' : `/${bass}`), root: rootName, quality: quality.alias, bass,
+        inversion: foreign.length ? undefined : bassIndex, degrees, omitted: missing.map(degreeText), cost,
+      })
+    }
+  }
+  return names.sort((a, b) => a.cost - b.cost)
+}
+
+/** Inversion in words; empty for root position. */
+export function inversionWords(name: ChordName): string {
+  if (name.inversion === undefined) return `slash bass ${name.bass}`
+  return ['', 'first inversion', 'second inversion', 'third inversion'][name.inversion] ?? 'ninth in the bass'
+}
+
+/** Semitones above the root and root pitch class of a chord symbol without its bass; undefined when it is not understood. */
+export function readChordSymbol(symbol: string): { root: number; bass: number; semitones: number[]; quality: string } | undefined {
+  const match = /^([A-G][#b]?)([^/]*|6\/9)(?:\/([A-G][#b]?))?$/.exec(symbol.trim().replaceAll('♯', '#').replaceAll('♭', 'b'))
+  if (!match) return undefined
+  const suffix = match[2]!
+  const alias = ORDER.find((name) => PLAIN[name] === suffix) ?? suffix
+  const quality = QUALITIES.find((candidate) => candidate.alias === alias)
+  const type = quality ? undefined : ChordType.get(suffix === '' ? 'M' : suffix)
+  if (!quality && (!type || type.empty)) return undefined
+  const root = pitchClassOf(match[1]!)
+  const semitones = quality?.semitones ?? type!.intervals.map((name) => Interval.semitones(name) % 12)
+  return { root, bass: match[3] ? pitchClassOf(match[3]) : root, semitones, quality: alias }
+}

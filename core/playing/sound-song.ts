@@ -1,0 +1,42 @@
+// The chart of a song as sounding events in seconds of its recording: placements unrolled, swing applied, laid on the beat grid.
+import { ticksToSeconds, type TimeMap } from '../time/beat-grid'
+import { swungTick } from '../time/meter'
+import { STRAIGHT_MAP_SECONDS_PER_TICK } from './tempo'
+import { figureContent, occurrences } from '../song/unroll'
+import { songTimeMap } from '../song/form'
+import type { Figure, Part, Song } from '../song/schema'
+import { performContent, type PlayedNote } from './perform'
+import type { SoundingEvent } from './sounding-event'
+
+/** Seconds a note may ring past its written end before the hand damps it. */
+const RELEASE_SECONDS = 0.09
+
+function toEvent(note: PlayedNote, part: Part, toSeconds: (tick: number) => number): SoundingEvent {
+  const start = toSeconds(note.startTicks) + note.strumShare * note.strumSeconds
+  const end = Math.max(start + 0.03, toSeconds(note.endTicks))
+  return {
+    string: note.string, startSeconds: start, endSeconds: end, midi: note.midi, loudness: note.loudness, sound: part.sound, slurred: note.attack === 'slurred', dead: note.dead, harmonic: note.harmonic, vibrato: note.vibrato,
+    releaseSeconds: RELEASE_SECONDS, ...(note.palmMute ? { palmMute: note.palmMute } : {}),
+    curve: note.curve.map((point) => ({ seconds: toSeconds(note.startTicks + point.ticks) - toSeconds(note.startTicks), semitones: point.semitones })),
+  }
+}
+
+/** One pass of a figure from its start tick, through any map of ticks to seconds. */
+export function soundFigure(song: Song, figure: Figure, options: { startTicks: number; toSeconds: (tick: number) => number; shiftFrets?: number; form?: 'exact' | 'eased' }): SoundingEvent[] {
+  const part = song.parts[figure.partId]
+  if (!part) return []
+  const swing = (tick: number): number => options.toSeconds(options.startTicks + swungTick(tick, figure.feel.swing, figure.meter))
+  const events = performContent(figureContent(song, figure, options.form), figure, part, options.shiftFrets).map((note) => toEvent(note, part, swing))
+  return part.instrument.kind === 'guitar-12' ? events.flatMap((event) => [event, twin(event)]) : events
+}
+
+/** The second string of a course: an octave up on the lower four, in unison on the upper two. */
+const twin = (event: SoundingEvent): SoundingEvent => ({ ...event, string: event.string + 12, midi: event.midi + (event.string >= 3 ? 12 : 0) + 0.04, startSeconds: event.startSeconds + 0.006, loudness: event.loudness * 0.7 })
+
+/** Everything a part has charted, in recording seconds. Where a placement overlaps a later start on the same string, the earlier note ends. */
+export function soundPart(song: Song, partId: string, map: TimeMap | undefined = songTimeMap(song)): SoundingEvent[] {
+  const toSeconds = (tick: number): number => (map ? ticksToSeconds(map, tick) : tick * STRAIGHT_MAP_SECONDS_PER_TICK)
+  return occurrences(song, partId).flatMap((play) => (play.figure && play.placement.kind === 'figure'
+    ? soundFigure(song, play.figure, { startTicks: play.startTicks, toSeconds, shiftFrets: play.placement.shiftFrets, form: play.placement.form })
+    : [])).sort((a, b) => a.startSeconds - b.startSeconds)
+}

@@ -1,0 +1,31 @@
+// From any older file to the present schema. Each step is a pure function on plain data from version n to n + 1 and has a kept old file
+// in ./kept that the tests run through the whole chain. Never edit a kept file or a shipped step.
+import { ok, refuse, type Result } from '../../result'
+import { brokenReference } from '../references'
+import { SCHEMA_VERSION, songSchema, type Song } from '../schema'
+
+type Plain = Record<string, unknown>
+/** `steps[n]` leads from version n to n + 1. Version 0 is the format of the first trials: swing as a bare number, no spots. */
+const steps: Record<number, (old: Plain) => Plain> = {
+  0: (old) => {
+    const { swing, ...rest } = old
+    return { ...rest, schemaVersion: 1, feel: { subdivision: 'eighths', swing: { ratio: typeof swing === 'number' ? swing : 0.5, level: 'eighths' } }, spots: old.spots ?? {}, doubts: old.doubts ?? {} }
+  },
+}
+
+/** Reads plain data (from a file, the database, a message) as a song. A newer version is refused with code `newer`. */
+export function readSong(data: unknown): Result<Song> {
+  if (typeof data !== 'object' || data === null || !('schemaVersion' in data)) return refuse('not-a-song', 'This is not a Synchorda song.')
+  let current = data as Plain
+  const version = current.schemaVersion
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 0) return refuse('not-a-song', 'This song does not say which version it has.')
+  if (version > SCHEMA_VERSION) return refuse('newer', `This song was saved by a newer Synchorda (version ${version}; this one reads up to ${SCHEMA_VERSION}).`)
+  for (let at = version; at < SCHEMA_VERSION; at++) current = steps[at]!(current)
+  const parsed = songSchema.safeParse(current)
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!
+    return refuse('damaged', `The song is damaged at "${issue.path.join(' › ')}": ${issue.message}.`)
+  }
+  const broken = brokenReference(parsed.data)
+  return broken ? refuse('damaged', `The song is damaged: ${broken}.`) : ok(parsed.data)
+}

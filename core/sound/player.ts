@@ -1,0 +1,158 @@
+// A lean sample player: sounding events in, mono sound out, block by block. One voice a note, so bends, palm mutes and damping stay on their string.
+// Measured against the library's synthesiser (docs/sound.md): a five-part chart renders many times faster than real time, and bends arrive exactly.
+import type { Pressure } from '../song/schema'
+import type { Bank, Layer } from './bank'
+import type { SoundingEvent } from '../playing/sounding-event'
+
+/** How the edge of the hand on the bridge shortens and darkens a note: time to fall by 60 dB, and the low-pass above it. */
+export const PALM: Record<Pressure, { fallSeconds: number; cutoffHz: number; gain: number }> = {
+  light: { fallSeconds: 1.1, cutoffHz: 3200, gain: 1 }, medium: { fallSeconds: 0.55, cutoffHz: 2000, gain: 1.1 }, firm: { fallSeconds: 0.28, cutoffHz: 1300, gain: 1.2 },
+}
+const DEAD_FALL_SECONDS = 0.09
+const VIBRATO = { none: 0, narrow: 0.22, wide: 0.5 } as const
+const VIBRATO_HZ = 5.2
+const CONTROL_FRAMES = 32
+
+interface Voice {
+  event: SoundingEvent
+  layer: Layer
+  startFrame: number
+  endFrame: number
+  phase: number
+  age: number
+  low: number
+  band: number
+  gain: number
+  fall: number
+  fallStep: number
+  noise: number
+  done: boolean
+}
+
+const semitonesAt = (curve: SoundingEvent['curve'], seconds: number): number => {
+  if (curve.length === 0) return 0
+  if (seconds <= curve[0]!.seconds) return curve[0]!.semitones
+  for (let i = 1; i < curve.length; i++) {
+    const b = curve[i]!
+    if (seconds > b.seconds) continue
+    const a = curve[i - 1]!
+    // A finger accelerates and settles: cosine between the points.
+    const share = (1 - Math.cos(Math.PI * (seconds - a.seconds) / Math.max(1e-6, b.seconds - a.seconds))) / 2
+    return a.semitones + share * (b.semitones - a.semitones)
+  }
+  return curve.at(-1)!.semitones
+}
+
+/** Renders events (times in seconds from frame 0) in order. Call `render` for one block after the other. */
+export class SamplePlayer {
+  private next = 0
+  private frame = 0
+  private voices: Voice[] = []
+  private readonly events: SoundingEvent[]
+
+  constructor(private readonly bank: Bank, events: readonly SoundingEvent[], private readonly sampleRate: number) {
+    this.events = [...events].sort((a, b) => a.startSeconds - b.startSeconds)
+  }
+
+  /** True when nothing sounds any more and nothing is to come. */
+  get finished(): boolean { return this.next >= this.events.length && this.voices.length === 0 }
+
+  /** Adds the next `out.length` frames to `out`. */
+  render(out: Float32Array): void {
+    const end = this.frame + out.length
+    while (this.next < this.events.length && this.events[this.next]!.startSeconds * this.sampleRate < end) this.start(this.events[this.next++]!)
+    for (const voice of this.voices) this.renderVoice(voice, out)
+    this.voices = this.voices.filter((voice) => !voice.done)
+    this.frame = end
+  }
+
+  private start(event: SoundingEvent): void {
+    const startFrame = Math.max(this.frame, Math.round(event.startSeconds * this.sampleRate))
+    // The same string struck again: what rang there stops within a few milliseconds.
+    for (const voice of this.voices) if (event.sound !== 'drums' && voice.event.string === event.string && voice.startFrame < startFrame) voice.endFrame = Math.min(voice.endFrame, startFrame)
+    const palm = event.palmMute ? PALM[event.palmMute] : undefined
+    const fallSeconds = event.dead ? DEAD_FALL_SECONDS : palm?.fallSeconds
+    for (const layer of this.bank.layers(event)) {
+      this.voices.push({
+        event, layer, startFrame, endFrame: Math.round(event.endSeconds * this.sampleRate), phase: event.slurred ? layer.sampleRate * 0.012 : 0, age: 0, low: 0, band: 0,
+        gain: layer.gain * event.loudness ** 1.6 * (palm?.gain ?? 1), fall: 1, fallStep: fallSeconds ? 10 ** (-3 / (fallSeconds * this.sampleRate)) : 1, noise: 22222 + event.string * 7919, done: false,
+      })
+      if (event.dead) break
+    }
+  }
+
+  private envelope(voice: Voice, frame: number): number {
+    const { layer, event } = voice
+    const age = (frame - voice.startFrame) / this.sampleRate
+    let level = age < layer.attackSeconds ? age / layer.attackSeconds : layer.decaySeconds > 0 && layer.sustainGain < 1
+      ? Math.max(layer.sustainGain, 10 ** (-5 * (age - layer.attackSeconds) / layer.decaySeconds)) : 1
+    if (event.slurred && age < 0.008) level *= age / 0.008
+    if (frame > voice.endFrame) {
+      const release = event.sound === 'drums' ? layer.releaseSeconds : Math.min(layer.releaseSeconds, event.releaseSeconds)
+      level *= Math.exp((-5 * (frame - voice.endFrame)) / (release * this.sampleRate))
+    }
+    return level
+  }
+
+  private renderVoice(voice: Voice, out: Float32Array): void {
+    const { layer, event } = voice
+    const palm = event.palmMute ? PALM[event.palmMute] : undefined
+    const cutoff = event.dead ? 1500 : Math.min(layer.cutoffHz, palm ? palm.cutoffHz + 0.5 * 440 * 2 ** ((event.midi - 69) / 12) : 20_000)
+    const f = Math.min(1, 2 * Math.sin(Math.PI * Math.min(0.22, cutoff / this.sampleRate)))
+    const filtered = cutoff < 16_000
+    const offset = Math.max(0, voice.startFrame - this.frame)
+    for (let block = offset; block < out.length && !voice.done; block += CONTROL_FRAMES) {
+      const frame = this.frame + block
+      const stop = Math.min(out.length, block + CONTROL_FRAMES)
+      const age = (frame - voice.startFrame) / this.sampleRate
+      const shake = VIBRATO[event.vibrato] * Math.min(1, Math.max(0, (age - 0.12) / 0.2)) * Math.sin(2 * Math.PI * VIBRATO_HZ * age)
+      const pitch = event.midi + (event.curve.length ? semitonesAt(event.curve, age) : 0) + shake
+      const step = (layer.sampleRate / this.sampleRate) * (event.sound === 'drums' ? 1 : 2 ** ((pitch - layer.rootMidi) / 12))
+      let level = this.envelope(voice, frame) * voice.gain
+      const levelStep = (this.envelope(voice, frame + CONTROL_FRAMES) * voice.gain - level) / CONTROL_FRAMES
+      for (let i = block; i < stop; i++) {
+        let sample = event.dead ? this.noise(voice) : this.sampleAt(voice, step)
+        if (filtered) {
+          // State-variable low-pass (Chamberlin 1985), damped enough not to ring.
+          voice.low += f * voice.band
+          voice.band += f * (sample - voice.low - 1.2 * voice.band)
+          sample = voice.low
+        }
+        out[i]! += sample * level * voice.fall
+        voice.fall *= voice.fallStep
+        level += levelStep
+      }
+      if (voice.fall < 3e-4 || (frame > voice.endFrame && level < 2e-4 * voice.gain + 1e-6)) voice.done = true
+    }
+  }
+
+  /** The next sample of a voice, four-point interpolated (Catmull–Rom), looping where the bank says so. */
+  private sampleAt(voice: Voice, step: number): number {
+    const { data, loop } = voice.layer
+    if (loop) while (voice.phase >= loop.end) voice.phase -= loop.end - loop.start
+    const index = Math.floor(voice.phase)
+    if (index + 2 >= data.length) { if (!loop) voice.done = true; if (index >= data.length) return 0 }
+    const t = voice.phase - index
+    const at = (k: number): number => data[loop && k >= loop.end ? k - (loop.end - loop.start) : k] ?? 0
+    const p0 = index > 0 ? at(index - 1) : 0
+    const p1 = at(index)
+    const p2 = at(index + 1)
+    const p3 = at(index + 2)
+    voice.phase += step
+    return p1 + 0.5 * t * (p2 - p0 + t * (2 * p0 - 5 * p1 + 4 * p2 - p3 + t * (3 * (p1 - p2) + p3 - p0)))
+  }
+
+  /** Pitchless: the click of damped strings. A small linear congruential generator keeps renders repeatable. */
+  private noise(voice: Voice): number {
+    voice.noise = (voice.noise * 1103515245 + 12345) & 0x7fffffff
+    return (voice.noise / 0x3fffffff - 1) * 1.1
+  }
+}
+
+/** Renders events whole. For tests, exports and the command line. */
+export function renderEvents(bank: Bank, events: readonly SoundingEvent[], options: { sampleRate: number; seconds: number }): Float32Array {
+  const out = new Float32Array(Math.ceil(options.seconds * options.sampleRate))
+  const player = new SamplePlayer(bank, events, options.sampleRate)
+  for (let at = 0; at < out.length; at += 4096) player.render(out.subarray(at, Math.min(out.length, at + 4096)))
+  return out
+}

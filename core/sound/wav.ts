@@ -1,0 +1,42 @@
+// WAV bytes from float channels: 16-bit PCM, little endian.
+
+/** Channels of equal length, values clipped to ±1. */
+export function writeWav(channels: readonly Float32Array[], sampleRate: number): Uint8Array {
+  const frames = channels[0]?.length ?? 0
+  const bytes = new Uint8Array(44 + frames * channels.length * 2)
+  const view = new DataView(bytes.buffer)
+  const text = (at: number, value: string): void => { for (let i = 0; i < value.length; i++) bytes[at + i] = value.charCodeAt(i) }
+  text(0, 'RIFF'); view.setUint32(4, bytes.length - 8, true); text(8, 'WAVEfmt '); view.setUint32(16, 16, true); view.setUint16(20, 1, true)
+  view.setUint16(22, channels.length, true); view.setUint32(24, sampleRate, true); view.setUint32(28, sampleRate * channels.length * 2, true)
+  view.setUint16(32, channels.length * 2, true); view.setUint16(34, 16, true); text(36, 'data'); view.setUint32(40, bytes.length - 44, true)
+  let at = 44
+  for (let frame = 0; frame < frames; frame++) for (const channel of channels) { view.setInt16(at, Math.round(Math.max(-1, Math.min(1, channel[frame]!)) * 32767), true); at += 2 }
+  return bytes
+}
+
+/** Reads PCM WAV of 16 or 24 bits or 32-bit float into a mono mix; undefined when it is none. For scripts: the page decodes with the browser. */
+export function readWav(bytes: Uint8Array): { mono: Float32Array; sampleRate: number } | undefined {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const tag = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4))
+  if (bytes.length < 44 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') return undefined
+  let format = { code: 1, channels: 1, rate: 44_100, bits: 16 }
+  for (let at = 12; at + 8 <= bytes.length;) {
+    const size = view.getUint32(at + 4, true)
+    if (tag(at) === 'fmt ') format = { code: view.getUint16(at + 8, true), channels: view.getUint16(at + 10, true), rate: view.getUint32(at + 12, true), bits: view.getUint16(at + 22, true) }
+    if (tag(at) === 'data') {
+      const width = format.bits / 8
+      if (![2, 3, 4].includes(width) || format.channels < 1) return undefined
+      const frames = Math.floor(Math.min(size, bytes.length - at - 8) / width / format.channels)
+      const mono = new Float32Array(frames)
+      const read = (place: number): number => (width === 2 ? view.getInt16(place, true) / 32768 : width === 3 ? (view.getInt16(place + 1, true) * 256 + bytes[place]!) / 8388608 : format.code === 3 ? view.getFloat32(place, true) : view.getInt32(place, true) / 2147483648)
+      for (let frame = 0; frame < frames; frame++) {
+        let sum = 0
+        for (let channel = 0; channel < format.channels; channel++) sum += read(at + 8 + (frame * format.channels + channel) * width)
+        mono[frame] = sum / format.channels
+      }
+      return { mono, sampleRate: format.rate }
+    }
+    at += 8 + size + (size & 1)
+  }
+  return undefined
+}
