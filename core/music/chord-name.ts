@@ -93,3 +93,8 @@ export function readChordSymbol(symbol: string): { root: number; bass: number; s
   const semitones = quality?.semitones ?? type!.intervals.map((name) => Interval.semitones(name) % 12)
   return { root, bass: match[3] ? pitchClassOf(match[3]) : root, semitones, quality: alias }
 }
+
+/** A chord symbol moved by semitones and spelled in a key; unchanged when it is not understood. */
+export function transposeSymbol(symbol: string, semitones: number, key: Key): string {
+  return symbol.replaceAll('♯', '#').replaceAll('♭', 'b').replace(/(^|\/)([A-G][#b]?)(?!\d)/g, (_, slash: string, name: string) => slash + spellPitchClass((pitchClassOf(name) + semitones + 120) % 12, key))
+}

@@ -108,44 +108,69 @@ export class SamplePlayer {
       const shake = VIBRATO[event.vibrato] * Math.min(1, Math.max(0, (age - 0.12) / 0.2)) * Math.sin(2 * Math.PI * VIBRATO_HZ * age)
       const pitch = event.midi + (event.curve.length ? semitonesAt(event.curve, age) : 0) + shake
       const step = (layer.sampleRate / this.sampleRate) * (event.sound === 'drums' ? 1 : 2 ** ((pitch - layer.rootMidi) / 12))
-      let level = this.envelope(voice, frame) * voice.gain
+      const level = this.envelope(voice, frame) * voice.gain
       const levelStep = (this.envelope(voice, frame + CONTROL_FRAMES) * voice.gain - level) / CONTROL_FRAMES
-      for (let i = block; i < stop; i++) {
-        let sample = event.dead ? this.noise(voice) : this.sampleAt(voice, step)
-        if (filtered) {
-          // State-variable low-pass (Chamberlin 1985), damped enough not to ring.
-          voice.low += f * voice.band
-          voice.band += f * (sample - voice.low - 1.2 * voice.band)
-          sample = voice.low
-        }
-        out[i]! += sample * level * voice.fall
-        voice.fall *= voice.fallStep
-        level += levelStep
-      }
+      if (event.dead) this.fillNoise(voice, stop - block)
+      else this.fillSamples(voice, step, stop - block)
+      this.addBlock(voice, out, block, stop, { level, levelStep, f: filtered ? f : 0 })
       if (voice.fall < 3e-4 || (frame > voice.endFrame && level < 2e-4 * voice.gain + 1e-6)) voice.done = true
     }
   }
 
-  /** The next sample of a voice, four-point interpolated (Catmull–Rom), looping where the bank says so. */
-  private sampleAt(voice: Voice, step: number): number {
-    const { data, loop } = voice.layer
-    if (loop) while (voice.phase >= loop.end) voice.phase -= loop.end - loop.start
-    const index = Math.floor(voice.phase)
-    if (index + 2 >= data.length) { if (!loop) voice.done = true; if (index >= data.length) return 0 }
-    const t = voice.phase - index
-    const at = (k: number): number => data[loop && k >= loop.end ? k - (loop.end - loop.start) : k] ?? 0
-    const p0 = index > 0 ? at(index - 1) : 0
-    const p1 = at(index)
-    const p2 = at(index + 1)
-    const p3 = at(index + 2)
-    voice.phase += step
-    return p1 + 0.5 * t * (p2 - p0 + t * (2 * p0 - 5 * p1 + 4 * p2 - p3 + t * (3 * (p1 - p2) + p3 - p0)))
+  private readonly scratch = new Float32Array(CONTROL_FRAMES)
+
+  /** Filters and shapes the scratch block and adds it to the output. */
+  private addBlock(voice: Voice, out: Float32Array, from: number, to: number, shape: { level: number; levelStep: number; f: number }): void {
+    const { scratch } = this
+    const { f, levelStep } = shape
+    let { level } = shape
+    let { fall, low, band } = voice
+    const { fallStep } = voice
+    for (let i = from, k = 0; i < to; i++, k++) {
+      let sample = scratch[k]!
+      if (f > 0) {
+        // State-variable low-pass (Chamberlin 1985), damped enough not to ring.
+        low += f * band
+        band += f * (sample - low - 1.2 * band)
+        sample = low
+      }
+      out[i] = out[i]! + sample * level * fall
+      fall *= fallStep
+      level += levelStep
+    }
+    voice.fall = fall
+    voice.low = low
+    voice.band = band
   }
 
-  /** Pitchless: the click of damped strings. A small linear congruential generator keeps renders repeatable. */
-  private noise(voice: Voice): number {
-    voice.noise = (voice.noise * 1103515245 + 12345) & 0x7fffffff
-    return (voice.noise / 0x3fffffff - 1) * 1.1
+  /** The next samples of a voice, four-point interpolated (Catmull–Rom), looping where the bank says so. The hot loop: kept flat on purpose. */
+  private fillSamples(voice: Voice, step: number, count: number): void {
+    const { data, loop } = voice.layer
+    const { scratch } = this
+    const limit = loop ? loop.end : data.length
+    const turn = loop ? loop.end - loop.start : 0
+    let phase = voice.phase
+    for (let k = 0; k < count; k++) {
+      if (loop) while (phase >= limit) phase -= turn
+      else if (phase >= limit) { voice.done = true; scratch.fill(0, k, count); break }
+      const index = phase | 0
+      const t = phase - index
+      const p0 = index > 0 ? data[index - 1]! : 0
+      const p1 = data[index]!
+      const p2 = index + 1 < limit ? data[index + 1]! : loop ? data[index + 1 - turn]! : 0
+      const p3 = index + 2 < limit ? data[index + 2]! : loop ? data[index + 2 - turn]! : 0
+      scratch[k] = p1 + 0.5 * t * (p2 - p0 + t * (2 * p0 - 5 * p1 + 4 * p2 - p3 + t * (3 * (p1 - p2) + p3 - p0)))
+      phase += step
+    }
+    voice.phase = phase
+  }
+
+  /** Pitchless: the click of damped strings. A small generator (Numerical Recipes, 1992) keeps renders repeatable. */
+  private fillNoise(voice: Voice, count: number): void {
+    for (let k = 0; k < count; k++) {
+      voice.noise = (Math.imul(voice.noise, 1664525) + 1013904223) | 0
+      this.scratch[k] = (voice.noise / 0x7fffffff) * 1.1
+    }
   }
 }
 

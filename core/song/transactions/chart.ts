@@ -63,7 +63,7 @@ export const setPlacement = define(z.strictObject({ placement: placementSchema }
   }
   const end = placement.startTicks + placementTicks(song, placement)
   if (end > sectionTicks(section)) return refuse('too-long', `That is longer than what is left of "${section.name}": fewer passes, or a later section as well.`)
-  if (placement.startTicks >= sectionTicks(section) || end <= 0) return refuse('outside', `That lies outside "${section.name}".`)
+  if (placement.startTicks >= sectionTicks(section) || end < 0) return refuse('outside', `That lies outside "${section.name}".`)
   const clash = Object.values(song.placements).find((other) => other.id !== placement.id && other.partId === placement.partId && other.sectionId === placement.sectionId
     && other.startTicks < end && placement.startTicks < other.startTicks + placementTicks(song, other))
   if (clash) return refuse('taken', `There is ${placeWords(song, clash)} already: move or remove it first.`)

@@ -1,0 +1,65 @@
+// Renders the demo recordings and writes the song files and the truth. Needs Debian's fluid-soundfont-gm and vorbis-tools; the results are committed,
+// so only someone who changes a score runs it: npx tsx demo/render.ts
+import { createHash } from 'node:crypto'
+import { readFileSync, writeFileSync, mkdirSync } from 'node:fs'
+import { spawnSync } from 'node:child_process'
+import { sectionPlaces, songTimeMap } from '../core/song/form'
+import { ticksToSeconds } from '../core/time/beat-grid'
+import { openBank } from '../core/sound/bank'
+import { writeWav } from '../core/sound/wav'
+import type { Placement } from '../core/song/schema'
+import { mix } from './mix'
+import { ninthPlatform } from './ninth-platform'
+import { performBand, type Stem } from './perform-band'
+import { saltOnTheSignal, SHIPPED_FIGURES, SHIPPED_SECTIONS } from './salt-on-the-signal'
+import { buildScore, type Score, type SongPlan } from './score'
+
+const RATE = 44_100
+const file = readFileSync('/usr/share/sounds/sf2/FluidR3_GM.sf2')
+const bank = await openBank(file.buffer.slice(file.byteOffset, file.byteOffset + file.length) as ArrayBuffer)
+mkdirSync('demo/songs', { recursive: true })
+mkdirSync('demo/truth', { recursive: true })
+
+function truthOf(score: Score, stems: Stem[]) {
+  const map = songTimeMap(score.song)!
+  const beats = score.beats.filter((beat) => !beat.free)
+  const round = (value: number): number => Math.round(value * 1e4) / 1e4
+  const seconds = (tick: number): number => round(ticksToSeconds(map, tick))
+  const gaps = beats.slice(1).map((beat, index) => beat.seconds - beats[index]!.seconds).sort((a, b) => a - b)
+  return {
+    title: score.plan.title, beats: beats.map((beat) => round(beat.seconds)), downbeats: beats.filter((beat) => beat.one).map((beat) => round(beat.seconds)), tempo: round(60 / gaps[gaps.length >> 1]!),
+    key: score.song.key, tuningCents: score.plan.tapeCents,
+    chords: sectionPlaces(score.song).flatMap(({ section, startTicks }) => section.harmony.map((chord) => ({ start: seconds(startTicks + chord.startTicks), end: seconds(startTicks + chord.startTicks + chord.lengthTicks), label: chord.symbol }))),
+    sections: sectionPlaces(score.song).map(({ section, startTicks, lengthTicks }) => ({ start: seconds(startTicks), end: seconds(startTicks + lengthTicks), label: section.name.replace(/ \d+$/, '') })),
+    notes: Object.fromEntries(stems.map((stem) => [stem.name, stem.events.map((event) => [round(event.startSeconds), round(event.endSeconds - event.startSeconds), round(event.midi)])])),
+  }
+}
+
+/** A song file as a user would have it: the whole form and band, charted as far as the demo says. */
+function shipped(score: Score): Score['song'] {
+  const { song } = score
+  const keep = (placement: Placement): boolean => (placement.kind === 'rests' ? true : SHIPPED_FIGURES.has(placement.figureId) && SHIPPED_SECTIONS.has(placement.sectionId))
+  const placements = Object.fromEntries(Object.entries(song.placements).filter(([, placement]) => keep(placement)))
+  return { ...song, placements, figures: Object.fromEntries(Object.entries(song.figures).filter(([id]) => SHIPPED_FIGURES.has(id))) }
+}
+
+function renderSong(plan: SongPlan, song: (score: Score) => Score['song']): void {
+  const draft = buildScore(plan, { hash: '0'.repeat(64) })
+  const stems = performBand(draft, { timingSeconds: 0.0055 })
+  const [left, right] = mix(bank, stems, { sampleRate: RATE, seconds: draft.endSeconds + 2, targetRms: 0.17, drive: 1.15, reverbSeconds: 1.3 })
+  const encoded = spawnSync('oggenc', ['-Q', '-s', '1', '-q', '4', '-o', '-', '-'], { input: writeWav([left, right], RATE), maxBuffer: 1 << 28 })
+  if (encoded.status !== 0) throw new Error(String(encoded.stderr))
+  writeFileSync(`public/demo/${plan.id}.ogg`, encoded.stdout)
+  const hash = createHash('sha256').update(encoded.stdout).digest('hex')
+  const score = buildScore(plan, { hash, durationSeconds: Math.round((left.length / RATE) * 1000) / 1000 })
+  writeFileSync(`demo/songs/${plan.id}.json`, `${JSON.stringify(song(score))}\n`)
+  writeFileSync(`demo/truth/${plan.id}.json`, `${JSON.stringify(truthOf(score, stems))}\n`)
+  console.log(plan.title, `${(encoded.stdout.length / 1e6).toFixed(2)} MB`, `${(left.length / RATE).toFixed(1)} s`, `${score.song.sectionOrder.length} sections`)
+}
+
+renderSong(saltOnTheSignal, shipped)
+// Recording only: what a newcomer starts from has no form, no parts, no beats.
+renderSong(ninthPlatform, ({ song }) => {
+  const { grid: _grid, ...source } = song.sources.record!
+  return { ...song, key: { tonic: 'C', mode: 'major' }, feel: { subdivision: 'eighths', swing: { ratio: 0.5, level: 'eighths' } }, sources: { record: { ...source, offsetCents: 0 } }, sections: {}, sectionOrder: [], parts: {}, partOrder: [], figures: {}, placements: {} }
+})
