@@ -1,10 +1,15 @@
 import { fileURLToPath } from 'node:url'
+import { randomBytes } from 'node:crypto'
 import { lightTheme, darkTheme } from './app/theme'
+
+/** Lets the theme's generated style element through the content security policy; new with every build. */
+const styleNonce = randomBytes(12).toString('hex')
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
   ssr: false,
   telemetry: false,
+  runtimeConfig: { public: { styleNonce } },
   devtools: { enabled: false },
   modules: ['vuetify-nuxt-module', '@pinia/nuxt', '@nuxt/eslint', '@vite-pwa/nuxt'],
   imports: { scan: false, autoImport: true },
@@ -40,7 +45,7 @@ export default defineNuxtConfig({
     vuetifyOptions: {
       icons: { defaultSet: 'mdi-svg' },
       defaults: { VBtn: { variant: 'text', rounded: 'sm' }, VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' }, VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto' } },
-      theme: { defaultTheme: 'system', themes: { light: lightTheme, dark: darkTheme } },
+      theme: { cspNonce: styleNonce, defaultTheme: 'system', themes: { light: lightTheme, dark: darkTheme } },
     },
   },
   pwa: {

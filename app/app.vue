@@ -1,3 +1,44 @@
+<script setup lang="ts">
+import { useTheme } from 'vuetify'
+import { useSong } from '~/stores/song'
+import { usePreferences } from '~/stores/preferences'
+import { useShortcuts } from '~/composables/shortcuts'
+
+const song = useSong()
+const preferences = usePreferences()
+const theme = useTheme()
+const helpOpen = ref(false)
+const ready = ref(false)
+onMounted(async () => { await preferences.load(); ready.value = true })
+watchEffect(() => { theme.change(preferences.values.theme) })
+useShortcuts([
+  { keys: ['mod+z'], label: 'Undo', run: () => song.undo(), group: 'Everywhere' },
+  { keys: ['mod+Shift+z', 'mod+y'], label: 'Redo', run: () => song.redo(), group: 'Everywhere' },
+  { keys: ['?'], label: 'This list', run: () => { helpOpen.value = !helpOpen.value }, group: 'Everywhere' },
+])
+// A change still on its way to the disk: ask before the window closes.
+onMounted(() => window.addEventListener('beforeunload', (event) => { if (song.song && song.saveState !== 'saved') event.preventDefault() }))
+</script>
+
 <template>
-  <v-app><NuxtPage /></v-app>
+  <v-app>
+    <div v-if="ready" class="frame">
+      <TopBar class="no-print" @help="helpOpen = true" />
+      <div class="middle">
+        <StepRail class="no-print" />
+        <main class="stage"><NuxtPage /></main>
+      </div>
+      <PlayingBar v-if="song.song" class="no-print" />
+    </div>
+    <ShortcutHelp v-model="helpOpen" />
+    <NoticeLine />
+  </v-app>
 </template>
+
+<style scoped>
+.frame { height: 100dvh; display: grid; grid-template-rows: auto 1fr auto; background: var(--page); color: var(--ink); }
+.middle { display: grid; grid-template-columns: 104px 1fr; min-height: 0; }
+.stage { min-width: 0; min-height: 0; overflow: auto; position: relative; }
+@media (max-width: 900px) { .middle { grid-template-columns: 56px 1fr; } }
+@media print { .frame { display: block; height: auto; } .middle { display: block; } .stage { overflow: visible; } }
+</style>

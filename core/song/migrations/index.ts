@@ -29,3 +29,22 @@ export function readSong(data: unknown): Result<Song> {
   const broken = brokenReference(parsed.data)
   return broken ? refuse('damaged', `The song is damaged: ${broken}.`) : ok(parsed.data)
 }
+
+/**
+ * What can be understood of a song from a newer version: entries this version does not know are left out. For reading only, never to be saved over.
+ */
+export function readNewerSong(data: unknown): Result<Song> {
+  const copy = JSON.parse(JSON.stringify(data)) as Plain
+  copy.schemaVersion = SCHEMA_VERSION
+  for (let round = 0; round < 5; round++) {
+    const parsed = songSchema.safeParse(copy)
+    if (parsed.success) return brokenReference(parsed.data) ? refuse('newer', 'This song was saved by a newer Synchorda and cannot be read here.') : ok(parsed.data)
+    const unknown = parsed.error.issues.filter((issue) => issue.code === 'unrecognized_keys')
+    if (unknown.length === 0) break
+    for (const issue of unknown) {
+      const holder = issue.path.reduce<unknown>((at, key) => (at as Plain | undefined)?.[key as string], copy) as Plain | undefined
+      if (holder) for (const key of issue.keys) Reflect.deleteProperty(holder, key)
+    }
+  }
+  return refuse('newer', 'This song was saved by a newer Synchorda and cannot be read here: update this one.')
+}

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { loadRecording, outlineOf, attachRecording } from '~/composables/songFiles'
+import { warmSound } from '~/composables/soundPort'
+import { useOutline } from '~/composables/outline'
+import { useSong } from '~/stores/song'
+import { useTransport } from '~/stores/transport'
+
+const route = useRoute()
+const song = useSong()
+const transport = useTransport()
+const outline = useOutline()
+const problem = ref<string>()
+const id = computed(() => String(route.params.id))
+const attach = ref<HTMLInputElement>()
+const attaching = ref('')
+
+async function openRecording(): Promise<void> {
+  const hash = song.source?.audioHash
+  const openId = song.song?.id
+  if (!hash || !openId) { transport.recordingState = 'none'; return }
+  transport.recordingState = 'loading'
+  outline.value = await outlineOf(hash, undefined, 0)
+  try {
+    const rate = transport.sampleRate()
+    const recording = await loadRecording(hash, openId, rate)
+    if (song.song?.id !== openId) return
+    if (!recording) { transport.recordingState = 'missing'; return }
+    outline.value ??= await outlineOf(hash, recording, rate)
+    await transport.setRecording(recording.channels)
+  } catch { transport.recordingState = 'missing' }
+}
+async function open(): Promise<void> {
+  if (song.song?.id === id.value) return
+  outline.value = undefined
+  transport.reset()
+  problem.value = await song.open(id.value)
+  if (problem.value) return
+  warmSound()
+  void openRecording()
+}
+async function takeRecording(event: Event): Promise<void> {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  if (!file) return
+  const result = await attachRecording(file, (words) => { attaching.value = `${words}…` })
+  attaching.value = result.ok ? '' : result.refusal.message
+  if (result.ok) { outline.value = undefined; await openRecording() }
+}
+watch(id, open, { immediate: true })
+</script>
+
+<template>
+  <div class="song-page">
+    <div v-if="problem" class="problem"><h1>This song cannot be opened</h1><p class="attention" role="alert">{{ problem }}</p><NuxtLink class="link" to="/">Back to the shelf</NuxtLink></div>
+    <template v-else-if="song.song">
+      <p v-if="song.readOnly" class="banner" role="status">{{ song.readOnly }}</p>
+      <p v-if="transport.recordingState === 'missing'" class="banner"><span>The recording of this song is not on this machine. </span><button class="chip-button" @click="attach?.click()">Choose its file</button> <span class="attention" role="status">{{ attaching }}</span><input ref="attach" type="file" accept="audio/*" hidden @change="takeRecording"></p>
+      <NuxtPage />
+    </template>
+    <p v-else class="quiet problem">Opening…</p>
+  </div>
+</template>
+
+<style scoped>
+.song-page { min-height: 100%; display: flex; flex-direction: column; }
+.problem { padding: 30px; display: grid; gap: 12px; justify-items: start; }
+.banner { margin: 0; padding: 7px 20px; border-bottom: 1px solid var(--rule); background: var(--paper); font-size: 14.5px; }
+</style>

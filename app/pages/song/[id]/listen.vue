@@ -1,0 +1,230 @@
+<script setup lang="ts">
+import { layoutListenLines, listenPlace, listenPoint, type BarBox, type ListenLine as Line } from '#core/engrave/listen-lines'
+import { clock, medianTempo } from '#core/time/beat-grid'
+import { allBars } from '#core/song/form'
+import { meterName } from '#core/time/meter'
+import { SECTION_KINDS, type SectionKind } from '#core/song/schema'
+import { randomId } from '#platform/files'
+import { useOutline } from '~/composables/outline'
+import { useBeatWork } from '~/composables/beatWork'
+import { useElementWidth } from '~/composables/elementWidth'
+import { useShortcuts } from '~/composables/shortcuts'
+import { useSong } from '~/stores/song'
+import { useTransport } from '~/stores/transport'
+
+const store = useSong()
+const transport = useTransport()
+const outline = useOutline()
+const beats = useBeatWork()
+const sheet = ref<HTMLElement>()
+const width = useElementWidth(sheet)
+const playhead = ref<HTMLElement>()
+const layout = computed(() => (store.song && width.value > 300 ? layoutListenLines(store.song, width.value) : undefined))
+/** The beat that keys act on. */
+const chosenBeat = ref<number>()
+const hovered = ref<{ barIndex: number; seconds: number }>()
+const editing = ref<string>()
+
+const tempo = computed(() => (store.song && store.source?.grid ? medianTempo(allBars(store.song), store.source.grid) : undefined))
+const facts = computed(() => (tempo.value ? `♩ = ${tempo.value.toFixed(1)}, drifts with the band · ${meterName(store.song!.meter)} · ${store.song!.feel.swing.ratio === 0.5 ? 'straight' : `swung ${Math.round(store.song!.feel.swing.ratio * 100)} %`}` : ''))
+const sums = computed(() => {
+  const grid = store.source?.grid
+  const total = store.source?.durationSeconds ?? 0
+  if (!grid) return ''
+  const first = grid.bars[0]?.beatSeconds[0] ?? 0
+  return `${allBars(store.song!).length} bars, ${clock(first, 1)} to ${clock(grid.endSeconds, 1)} · ${first.toFixed(1)} s before and ${Math.max(0, total - grid.endSeconds).toFixed(1)} s after them · recording ${clock(total, 1)}: nothing missing`
+})
+
+// Pointer: click seeks, drag loops, a beat tick can be dragged.
+const drag = ref<{ kind: 'loop' | 'beat'; startX: number; startSeconds: number; nowSeconds: number; beatIndex?: number; moved: boolean }>()
+const pointAt = (event: PointerEvent | MouseEvent) => {
+  const box = sheet.value!.getBoundingClientRect()
+  return { x: event.clientX - box.left, y: event.clientY - box.top }
+}
+const under = (event: PointerEvent | MouseEvent) => { const { x, y } = pointAt(event); return layout.value && listenPlace(layout.value, x, y) }
+const beatIndexOf = (seconds: number): number => beats.flat.value.findIndex((beat) => Math.abs(beat.seconds - seconds) < 1e-6)
+
+function pointerDown(event: PointerEvent): void {
+  if (event.button !== 0) return
+  const hit = under(event)
+  if (!hit) return
+  const { x, y } = pointAt(event)
+  const onTick = y - hit.line.top > 44 ? hit.bar.beatXs.findIndex((beatX) => Math.abs(beatX - x) < 6) : -1
+  const start = { startX: x, startSeconds: hit.seconds, nowSeconds: hit.seconds, moved: false }
+  if (onTick >= 0) { const seconds = hit.bar.beatSeconds[onTick]!; chosenBeat.value = beatIndexOf(seconds); drag.value = { kind: 'beat', ...start, startSeconds: seconds, nowSeconds: seconds, beatIndex: chosenBeat.value } } else drag.value = { kind: 'loop', ...start }
+  sheet.value!.setPointerCapture(event.pointerId)
+}
+function pointerMove(event: PointerEvent): void {
+  const hit = under(event)
+  hovered.value = hit ? { barIndex: hit.bar.barIndex, seconds: hit.seconds } : undefined
+  if (!drag.value || !hit) return
+  const { x } = pointAt(event)
+  if (Math.abs(x - drag.value.startX) > 5) drag.value.moved = true
+  drag.value.nowSeconds = hit.seconds
+}
+function pointerUp(): void {
+  const done = drag.value
+  drag.value = undefined
+  if (!done) return
+  if (done.kind === 'beat') { if (done.moved && done.beatIndex !== undefined) beats.moveTo(done.beatIndex, done.nowSeconds); else transport.seek(done.startSeconds); return }
+  if (!done.moved) { transport.seek(done.startSeconds); chosenBeat.value = beats.flat.value.length ? beats.nearest(done.startSeconds) : undefined; return }
+  const from = beats.flat.value[beats.nearest(Math.min(done.startSeconds, done.nowSeconds))]!.seconds
+  const lastBeat = beats.nearest(Math.max(done.startSeconds, done.nowSeconds))
+  const to = beats.flat.value[lastBeat]!.seconds
+  if (to > from) { transport.setLoop({ startSeconds: from, endSeconds: to }); if (!transport.playing) transport.seek(from) }
+}
+
+const chosenSeconds = (): number => (chosenBeat.value !== undefined ? beats.flat.value[chosenBeat.value]?.seconds : undefined) ?? transport.position()
+const barNow = (): number | undefined => (layout.value ? hovered.value?.barIndex ?? listenPoint(layout.value, transport.position())?.bar.barIndex : undefined)
+
+function markSection(): void {
+  const barIndex = barNow()
+  if (barIndex === undefined) return
+  const place = store.places.findLast((entry) => entry.firstBar <= barIndex)!
+  const id = randomId()
+  if (store.run('splitSection', { sectionId: place.section.id, atBar: barIndex - place.firstBar, newId: id, name: `Section ${store.sections.length + 1}`, kind: 'other' })) editing.value = id
+}
+const sectionNow = (): string | undefined => { const barIndex = barNow(); return barIndex === undefined ? undefined : store.places.findLast((entry) => entry.firstBar <= barIndex)?.section.id }
+const withSection = (act: (id: string) => void): void => { const id = sectionNow(); if (id) act(id) }
+function stepBeat(by: number): void {
+  if (beats.flat.value.length === 0) return
+  const index = Math.max(0, Math.min(beats.flat.value.length - 1, (chosenBeat.value ?? beats.nearest(transport.position())) + by))
+  chosenBeat.value = index
+  transport.seek(beats.flat.value[index]!.seconds)
+}
+function stepBar(by: number): void {
+  const point = layout.value && listenPoint(layout.value, transport.position() + 0.001)
+  const starts = store.source?.grid?.bars.map((bar) => bar.beatSeconds[0]!) ?? []
+  const next = starts[Math.max(0, Math.min(starts.length - 1, (point?.bar.barIndex ?? 0) + by))]
+  if (next !== undefined) { transport.seek(next); chosenBeat.value = beats.nearest(next) }
+}
+function nudge(bySeconds: number): void { const index = chosenBeat.value ?? beats.nearest(transport.position()); if (beats.nudge(index, bySeconds)) chosenBeat.value = index }
+useShortcuts([
+  { keys: ['s'], label: 'A section starts here (bar under the pointer or the playhead)', run: markSection, group: 'Form' },
+  { keys: ['Enter', 'e'], label: 'Name, type, return of this section', run: () => withSection((id) => { editing.value = id }), group: 'Form' },
+  { keys: ['Backspace'], label: 'Merge this section into the one before', run: () => withSection((id) => store.run('mergeSection', { sectionId: id })), group: 'Form' },
+  { keys: ['<', ','], label: 'Start this section one bar earlier', run: () => withSection((id) => store.run('moveSectionStart', { sectionId: id, byBars: -1 })), group: 'Form' },
+  { keys: ['>', '.'], label: 'Start this section one bar later', run: () => withSection((id) => store.run('moveSectionStart', { sectionId: id, byBars: 1 })), group: 'Form' },
+  { keys: ['ArrowLeft'], label: 'Beat before', run: () => stepBeat(-1), group: 'Moving' },
+  { keys: ['ArrowRight'], label: 'Next beat', run: () => stepBeat(1), group: 'Moving' },
+  { keys: ['Shift+ArrowLeft'], label: 'Bar before', run: () => stepBar(-1), group: 'Moving' },
+  { keys: ['Shift+ArrowRight'], label: 'Next bar', run: () => stepBar(1), group: 'Moving' },
+  { keys: ['1'], label: 'This beat is the one', run: () => beats.theOne(chosenSeconds(), false), group: 'Beats' },
+  { keys: ['!', '2'], label: 'This beat is the one, from here on only', run: () => beats.theOne(chosenSeconds(), true), group: 'Beats' },
+  { keys: ['t'], label: 'Tap along while playing; Enter keeps the taps', run: () => beats.tap(), group: 'Beats' },
+  { keys: ['['], label: 'This beat 10 ms earlier', run: () => nudge(-0.01), group: 'Beats' },
+  { keys: [']'], label: 'This beat 10 ms later', run: () => nudge(0.01), group: 'Beats' },
+  { keys: ['i'], label: 'Insert a beat at the playhead', run: () => beats.insert(transport.position()), group: 'Beats' },
+  { keys: ['Delete'], label: 'Remove this beat', run: () => beats.remove(chosenSeconds()), group: 'Beats' },
+  { keys: ['h'], label: 'Halve the pulse', run: () => beats.halve(), group: 'Beats' },
+  { keys: ['d'], label: 'Double the pulse', run: () => beats.double(), group: 'Beats' },
+  { keys: ['f'], label: 'The looped span is free time', run: () => { if (transport.loop) beats.free(transport.loop.startSeconds, transport.loop.endSeconds) }, group: 'Beats' },
+])
+
+// The playhead is moved by hand, not by the framework: sixty times a second only one transform changes.
+let frame = 0
+let shownLine = -1
+function follow(): void {
+  frame = requestAnimationFrame(follow)
+  const element = playhead.value
+  if (!element || !layout.value) return
+  const point = listenPoint(layout.value, transport.position())
+  element.style.opacity = point ? '1' : '0'
+  if (!point) return
+  element.style.transform = `translate(${point.x}px, ${point.top}px)`
+  if (transport.playing && point.top !== shownLine) { shownLine = point.top; element.scrollIntoView({ block: 'nearest' }) }
+}
+onMounted(() => { transport.setScope(transport.scope.kind === 'figure' ? { kind: 'song' } : transport.scope); follow() })
+onBeforeUnmount(() => cancelAnimationFrame(frame))
+
+const loopBoxes = computed(() => {
+  const span = drag.value?.kind === 'loop' && drag.value.moved ? { startSeconds: Math.min(drag.value.startSeconds, drag.value.nowSeconds), endSeconds: Math.max(drag.value.startSeconds, drag.value.nowSeconds) } : transport.loop
+  if (!span || !layout.value) return []
+  return layout.value.lines.flatMap((line) => line.bars.filter((bar) => bar.endSeconds > span.startSeconds + 1e-4 && bar.startSeconds < span.endSeconds - 1e-4).map((bar) => {
+    const share = (seconds: number): number => Math.max(0, Math.min(1, (seconds - bar.startSeconds) / (bar.endSeconds - bar.startSeconds)))
+    return { left: bar.x + bar.width * share(span.startSeconds), width: bar.width * (share(span.endSeconds) - share(span.startSeconds)), top: line.top }
+  }))
+})
+const beatMark = computed(() => {
+  const seconds = drag.value?.kind === 'beat' && drag.value.moved ? drag.value.nowSeconds : chosenBeat.value !== undefined ? beats.flat.value[chosenBeat.value]?.seconds : undefined
+  return seconds !== undefined && layout.value ? listenPoint(layout.value, seconds + 1e-6) : undefined
+})
+const edited = computed(() => (editing.value ? store.places.find((place) => place.section.id === editing.value) : undefined))
+const earlier = computed(() => (edited.value ? store.sections.slice(0, store.sections.findIndex((section) => section.id === editing.value)) : []))
+function renameTo(name: string): void { if (edited.value && name.trim()) store.run('changeSection', { sectionId: edited.value.section.id, set: { name: name.trim().slice(0, 80) } }) }
+function kindTo(kind: SectionKind): void {
+  const section = edited.value?.section
+  if (!section) return
+  const count = store.sections.filter((other) => other.kind === kind && other.id !== section.id).length
+  const named = /^(Section \d+|Whole song)$/.test(section.name)
+  const title = kind[0]!.toUpperCase() + kind.slice(1)
+  store.run('changeSection', { sectionId: section.id, set: { kind, ...(named && kind !== 'other' ? { name: ['verse', 'chorus', 'pre-chorus'].includes(kind) ? `${title} ${count + 1}` : count ? `${title} ${count + 1}` : title } : {}) } })
+}
+const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barIndex}`
+</script>
+
+<template>
+  <div class="listen">
+    <div class="tools">
+      <template v-if="beats.finding.value">
+        <v-progress-linear class="progress" :model-value="beats.finding.value.fraction * 100" color="primary" aria-label="Finding beats" /><span role="status">{{ beats.finding.value.stage }}…</span><button class="chip-button" @click="beats.cancel()">Stop</button>
+      </template>
+      <template v-else>
+        <button :class="layout ? 'chip-button' : 'main-button'" data-test="find-beats" :disabled="transport.recordingState === 'missing' || Boolean(store.readOnly)" @click="beats.find()">{{ layout ? 'Find beats again' : 'Find the beats' }}</button>
+        <template v-if="layout">
+          <button class="chip-button" title="1: this beat is the one" @click="beats.theOne(chosenSeconds(), false)">This is the one</button>
+          <button class="chip-button" @click="beats.halve()">Halve</button><button class="chip-button" @click="beats.double()">Double</button>
+          <button class="chip-button" :disabled="!transport.loop" title="The looped span has no pulse (F)" @click="transport.loop && beats.free(transport.loop.startSeconds, transport.loop.endSeconds)">Free time</button>
+          <button class="chip-button" title="S: at the bar under the pointer or the playhead" data-test="mark-section" @click="markSection">Section starts here</button>
+        </template>
+        <button v-if="transport.playing" class="chip-button" @click="beats.tap()">Tap (T)</button>
+        <button v-if="beats.taps.value.length" class="main-button" @click="beats.keepTaps()">Keep {{ beats.taps.value.length }} taps</button>
+        <span class="facts quiet">{{ facts }}</span>
+      </template>
+    </div>
+    <p v-if="beats.problem.value" class="evidence problem" role="status">{{ beats.problem.value }}</p>
+    <div ref="sheet" class="sheet" :class="{ dragging: drag?.kind === 'loop' }" :style="{ height: layout ? `${layout.height}px` : '60vh' }" data-test="sheet" @pointerdown="pointerDown" @pointermove="pointerMove" @pointerup="pointerUp" @pointercancel="drag = undefined" @pointerleave="hovered = undefined">
+      <template v-if="layout">
+        <div v-for="(box, index) in loopBoxes" :key="index" class="loop" :style="{ transform: `translate(${box.left}px, ${box.top}px)`, width: `${box.width}px` }" />
+        <ListenRuledLine v-for="line in layout.lines" :key="keyed(line, line.bars[0]!)" :line="line" :outline="outline" :left="layout.left" :width="width" :hovered-bar="hovered?.barIndex" @edit="editing = line.sectionId" />
+        <div v-if="beatMark" class="beat-mark" :style="{ transform: `translate(${beatMark.x}px, ${beatMark.top}px)` }" />
+        <div ref="playhead" class="playhead" data-test="playhead" />
+      </template>
+      <div v-else-if="!store.source?.grid" class="empty"><h2>The recording is not laid out in bars yet</h2><p>Let the beats be found first, then correct by ear: tap along, say which beat is the one. Press <kbd>Space</kbd> to listen.</p></div>
+    </div>
+    <p v-if="layout" class="sums quiet mono" data-test="sums">{{ sums }}</p>
+
+    <v-dialog :model-value="Boolean(edited)" max-width="520" @update:model-value="editing = undefined">
+      <v-card v-if="edited" class="dialog">
+        <h2>{{ edited.section.name }}</h2>
+        <p class="quiet mono">{{ clock(store.map?.seconds[store.map.ticks.indexOf(edited.startTicks)] ?? 0, 1) }} · {{ edited.section.bars.length }} bars</p>
+        <v-text-field label="Name" :model-value="edited.section.name" maxlength="80" autofocus data-test="section-name" @change="renameTo(($event.target as HTMLInputElement).value)" @keydown.enter="renameTo(($event.target as HTMLInputElement).value); editing = undefined" />
+        <div class="kinds" role="group" aria-label="Type"><button v-for="kind in SECTION_KINDS" :key="kind" class="chip-button" :aria-pressed="edited.section.kind === kind" @click="kindTo(kind)">{{ kind }}</button></div>
+        <v-select v-if="earlier.length" label="Returns" :items="[{ title: 'nothing: it is new', value: '' }, ...earlier.map((section) => ({ title: section.name, value: section.id }))]" :model-value="edited.section.returns?.sectionId ?? ''" @update:model-value="store.run('setReturn', { sectionId: edited!.section.id, returns: $event ? { sectionId: $event, shiftSemitones: 0, withDifferences: true } : null })" />
+        <v-text-field label="Passes (times through)" type="number" min="1" max="99" :model-value="edited.section.passes" @change="store.run('changeSection', { sectionId: edited!.section.id, set: { passes: Number(($event.target as HTMLInputElement).value) } })" />
+        <div v-if="earlier.length" class="acts">
+          <button class="chip-button" @click="store.run('moveSectionStart', { sectionId: edited!.section.id, byBars: -1 })">Start a bar earlier</button><button class="chip-button" @click="store.run('moveSectionStart', { sectionId: edited!.section.id, byBars: 1 })">Start a bar later</button>
+          <button class="chip-button" @click="store.run('mergeSection', { sectionId: edited!.section.id }) && (editing = undefined)">Merge into the one before</button>
+        </div>
+        <button class="main-button" @click="editing = undefined">Done</button>
+      </v-card>
+    </v-dialog>
+  </div>
+</template>
+
+<style scoped>
+.listen { padding: 12px 22px 24px 20px; }
+.tools { display: flex; align-items: center; gap: 8px; min-height: 38px; flex-wrap: wrap; position: sticky; top: 0; background: var(--page); z-index: 4; padding-block: 4px; }
+.progress { max-width: 260px; }
+.facts { margin-left: auto; font-size: 14.5px; }
+.problem { margin: 4px 0; }
+.sheet { position: relative; margin-top: 8px; touch-action: pan-y; user-select: none; }
+.loop { position: absolute; height: 78px; background: var(--selection); top: 0; left: 0; }
+.playhead { position: absolute; left: -1px; top: -2px; width: 2px; height: 58px; background: var(--attention); pointer-events: none; will-change: transform; z-index: 3; scroll-margin-block: 90px 120px; }
+.beat-mark { position: absolute; left: -5px; top: 44px; width: 10px; height: 12px; border: 2px solid var(--action); border-radius: 3px; pointer-events: none; }
+.empty { padding: 60px 0 0 20px; max-width: 560px; display: grid; gap: 10px; }
+.sums { font-size: 13.5px; border-top: 1.5px solid var(--deep); padding-top: 8px; margin-top: 6px; }
+.dialog { padding: 22px 26px; display: grid; gap: 14px; }
+.kinds, .acts { display: flex; flex-wrap: wrap; gap: 6px; }
+.main-button { justify-self: start; }
+</style>
