@@ -44,14 +44,14 @@ export interface StringTuning { stringNumber: number; midi: number; name: string
 const STEPS = ['', 'a half step', 'a whole step', 'one and a half steps', 'two whole steps', 'two and a half steps', 'three whole steps', 'three and a half steps']
 const distanceWords = (semitones: number): string => STEPS[Math.abs(semitones)] ?? `${Math.abs(semitones)} semitones`
 
-/** For each string: its pitch, its distance from standard in semitones, and the way there in words. */
-export function describeTuning(kind: InstrumentKind, openMidi: readonly number[]): StringTuning[] {
+/** For each string: its pitch, its distance from standard in semitones, and the way there in words; `label` names strings as the user wants. */
+export function describeTuning(kind: InstrumentKind, openMidi: readonly number[], label: (stringNumber: number) => string = (stringNumber) => `string ${stringNumber}`): StringTuning[] {
   const standard = INSTRUMENTS[kind].standardMidi
   return openMidi.map((midi, index) => {
     const fromStandard = midi - standard[index]!
     const turn = fromStandard === 0 ? 'leave as it is' : `turn ${fromStandard < 0 ? 'down' : 'up'} ${distanceWords(fromStandard)}`
     const fret = index === 0 ? 0 : openMidi[index - 1]! - midi
-    const check = index > 0 && fret > 0 && fret <= 12 ? `; check: fret ${fret} here sounds like string ${index} open` : ''
+    const check = index > 0 && fret > 0 && fret <= 12 ? `; check: fret ${fret} here sounds like ${label(index)} open` : ''
     return { stringNumber: index + 1, midi, name: openStringName(midi, fromStandard), fromStandard, way: turn + check }
   })
 }

@@ -72,3 +72,34 @@ export const setPlacement = define(z.strictObject({ placement: placementSchema }
 
 export const removePlacement = define(z.strictObject({ placementId: id }), (args, song) => `remove ${song.placements[args.placementId] ? placeWords(song, song.placements[args.placementId]!) : 'placement'}`, (song, args) =>
   song.placements[args.placementId] ? ok({ ...song, placements: withEntity(song.placements, args.placementId, undefined) }) : missing('placement'))
+
+/** Replaces everything a part has in a section at once: paste, rest, clear, copy to a return. Each placement is checked like a single one. */
+export const replaceCell = define(
+  z.strictObject({ partId: id, sectionId: id, placements: z.array(placementSchema).max(200), what: z.string().max(80) }),
+  (args, song) => `${args.what}: ${song.parts[args.partId]?.name ?? ''}, ${song.sections[args.sectionId]?.name ?? ''}`,
+  (song, args) => {
+    const kept = Object.fromEntries(Object.entries(song.placements).filter(([, placement]) => placement.partId !== args.partId || placement.sectionId !== args.sectionId))
+    let next: Song = { ...song, placements: kept }
+    for (const placement of args.placements) {
+      const result = setPlacement.apply(next, { placement })
+      if (!result.ok) return result
+      next = result.value
+    }
+    return ok(next)
+  },
+)
+
+/** Several cells at once, as one step to undo. */
+export const replaceCells = define(
+  z.strictObject({ cells: z.array(z.strictObject({ partId: id, sectionId: id, placements: z.array(placementSchema).max(200) })).max(200), what: z.string().max(120) }),
+  (args) => args.what,
+  (song, args) => {
+    let next = song
+    for (const cell of args.cells) {
+      const result = replaceCell.apply(next, { ...cell, what: args.what })
+      if (!result.ok) return result
+      next = result.value
+    }
+    return ok(next)
+  },
+)

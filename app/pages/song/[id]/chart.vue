@@ -1,1 +1,278 @@
-<template><div>chart</div></template>
+<script setup lang="ts">
+import { BENCH_METRICS, engraveTab, tickToX, xToTick, type TabSystem } from '#core/engrave/tab'
+import { engraveNeck, neckPlace, type NeckDot } from '#core/engrave/neck'
+import { chordGrid } from '#core/engrave/chord-grid'
+import { outlinePolygon } from '#core/engrave/listen-lines'
+import { inversionWords } from '#core/music/chord-name'
+import { pretty } from '#core/music/pitch'
+import { pitchName, soundingMidi } from '#core/playing/part-pitch'
+import { readGrip, writeGrip } from '#core/playing/grip'
+import { cutToLength, gripAt, repeated, setGrip } from '#core/song/figure-edit'
+import { figureContent, occurrences } from '#core/song/unroll'
+import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
+import { barTicks, countWords, meterName, SUBDIVISIONS, type Subdivision } from '#core/time/meter'
+import { EMPTY_CONTENT, type Figure } from '#core/song/schema'
+import { randomId } from '#platform/files'
+import { useBench, type BenchRow } from '~/composables/benchKeys'
+import { useElementWidth } from '~/composables/elementWidth'
+import { useOutline } from '~/composables/outline'
+import { useShortcuts } from '~/composables/shortcuts'
+import { useSong } from '~/stores/song'
+import { usePreferences } from '~/stores/preferences'
+import { useTransport } from '~/stores/transport'
+
+const store = useSong()
+const transport = useTransport()
+const preferences = usePreferences()
+const outline = useOutline()
+const route = useRoute()
+const figures = computed(() => store.parts.flatMap((player) => Object.values(store.song?.figures ?? {}).filter((figure) => figure.partId === player.id)))
+const figure = computed<Figure | undefined>(() => store.song?.figures[String(route.query.figure ?? '')] ?? figures.value[0])
+const bench = useBench(figure)
+const { row, tick, part } = bench
+const board = ref<HTMLElement>()
+const width = useElementWidth(board)
+const gripText = ref('')
+const gripProblem = ref('')
+const gripField = ref<HTMLInputElement>()
+const shown = computed(() => (store.song && figure.value ? figureContent(store.song, figure.value) : EMPTY_CONTENT))
+
+const tab = computed(() => {
+  const player = part.value
+  if (!figure.value || !player || width.value < 200) return undefined
+  return engraveTab({ figure: figure.value, content: shown.value, width: width.value, metrics: BENCH_METRICS, stringNames: player.tuning.openMidi.map((_, index) => store.stringLabel(player, index + 1)), gripNames: Object.fromEntries(shown.value.grips.map((span) => [span.id, store.gripName(player, span.grip)])) })
+})
+const placed = computed(() => (store.song && figure.value ? occurrences(store.song, figure.value.partId).filter((play) => play.figure?.id === figure.value!.id) : []))
+const placeWords = computed(() => { const sections = new Set(placed.value.map((play) => play.placement.sectionId)).size; return placed.value.length ? `placed ${placed.value.length} ${placed.value.length === 1 ? 'time' : 'times'} in ${sections} ${sections === 1 ? 'section' : 'sections'}` : 'not placed in the form yet' })
+const outlines = computed(() => {
+  const place = figure.value && transport.figurePlace(figure.value.id)
+  if (!place?.placed || !outline.value || !store.map || !tab.value) return []
+  const bar = barTicks(figure.value!.meter)
+  return tab.value.systems.flatMap((system) => Array.from({ length: Math.round((system.endTicks - system.startTicks) / bar) }, (_, index) => {
+    const from = system.startTicks + index * bar
+    const x = tickToX(system, from)
+    return outlinePolygon(outline.value!, 'peaks', { fromSeconds: ticksToSeconds(store.map!, place.startTicks + from), toSeconds: ticksToSeconds(store.map!, place.startTicks + from + bar), x, width: tickToX(system, from + bar) - x, baseY: system.outlineY + 34, height: 32 }).map((value) => Math.round(value * 10) / 10).join(' ')
+  }))
+})
+
+// The cursor: a box over the row and step that keys act on.
+const systemOf = (at: number): TabSystem | undefined => tab.value?.systems.find((system) => at >= system.startTicks && at < system.endTicks)
+const rowY = (system: TabSystem, which: BenchRow): number => (which === 'grips' ? system.gripY - 6 : which === 'hand' ? system.handY - 5 : system.stringYs[which - 1]!)
+const cursorBox = computed(() => {
+  const system = systemOf(tick.value)
+  if (!system) return undefined
+  const x = tickToX(system, tick.value)
+  return { x: x - 1, y: rowY(system, row.value) - 11, width: Math.max(18, tickToX(system, tick.value + bench.step.value) - x), height: 22 }
+})
+function pointTo(event: MouseEvent): void {
+  if (!tab.value || !board.value) return
+  const box = board.value.getBoundingClientRect()
+  const y = event.clientY - box.top
+  const system = tab.value.systems.findLast((candidate) => y >= candidate.top - 8) ?? tab.value.systems[0]!
+  const at = Math.floor(xToTick(system, event.clientX - box.left + 1) / bench.step.value) * bench.step.value
+  const distances: [BenchRow, number][] = [['grips', Math.abs(system.gripY - 4 - y)], ...system.stringYs.map((stringY, index): [BenchRow, number] => [index + 1, Math.abs(stringY - y)]), ['hand', Math.abs(system.handY - 4 - y)]]
+  if (at < system.startTicks) return
+  bench.go(distances.reduce((best, next) => (next[1] < best[1] ? next : best))[0], at)
+  board.value.focus({ preventScroll: true })
+}
+
+// The neck shows what is fretted at the cursor and takes fretting.
+const neckWidth = computed(() => width.value)
+const gripHere = computed(() => gripAt(shown.value, tick.value))
+const onGrip = computed(() => row.value === 'grips' || row.value === 'hand')
+const dots = computed<NeckDot[]>(() => {
+  const notes = shown.value.notes.filter((note) => note.startTicks <= tick.value && tick.value < note.startTicks + note.lengthTicks)
+  const held = gripHere.value?.grip.strings.flatMap((string, index): NeckDot[] => (string.fret === null ? [] : [{ string: index + 1, fret: string.fret, label: string.finger ?? gripFacts.value?.degrees[index] ?? '', role: onGrip.value ? 'action' : 'quiet' }])) ?? []
+  return [...(notes.length && !onGrip.value ? [] : held), ...(onGrip.value ? [] : notes.map((note): NeckDot => ({ string: note.string, fret: note.fret, label: note.finger ?? '', role: 'action' })))]
+})
+const neck = computed(() => (part.value ? engraveNeck({ strings: bench.strings.value, frets: Math.min(part.value.instrument.fretCount - part.value.instrument.capo, 17), capo: part.value.instrument.capo, width: neckWidth.value, dots: dots.value, mutedStrings: onGrip.value && gripHere.value ? gripHere.value.grip.strings.flatMap((string, index) => (string.fret === null ? [index + 1] : [])) : [], stringNames: part.value.tuning.openMidi.map((_, index) => store.stringLabel(part.value!, index + 1)) }) : undefined))
+function clickNeck(event: MouseEvent): void {
+  if (!neck.value || !figure.value) return
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  const place = neckPlace(neck.value, event.clientX - box.left, event.clientY - box.top)
+  if (!place) return
+  if (!onGrip.value) { bench.fret(place.string, place.fret); return }
+  const strings = gripHere.value?.grip.strings ?? Array.from({ length: bench.strings.value }, () => ({ fret: null }))
+  const next = strings.map((string, index) => (index + 1 === place.string ? { fret: string.fret === place.fret ? null : place.fret } : string))
+  bench.edit('fret a grip', setGrip(bench.content.value, { tick: gripHere.value?.startTicks ?? tick.value, grip: { strings: next }, id: randomId(), figureTicks: figure.value.lengthTicks }))
+}
+const gripFacts = computed(() => (gripHere.value && part.value ? store.factsOf(part.value, gripHere.value.grip) : undefined))
+watch([gripHere, tick], () => { gripText.value = gripHere.value ? writeGrip(gripHere.value.grip) : ''; gripProblem.value = '' }, { immediate: true })
+function enterGrip(): void {
+  const grip = readGrip(gripText.value, bench.strings.value)
+  if (!grip) { gripProblem.value = `Write ${bench.strings.value} strings from low to high: x for muted, 0 for open, like ${bench.strings.value === 4 ? '3x00' : 'x32010'}; frets over 9 with dashes.`; return }
+  gripProblem.value = ''
+  if (bench.edit(`grip ${gripText.value}`, setGrip(bench.content.value, { tick: tick.value, grip, id: randomId(), figureTicks: figure.value!.lengthTicks }))) board.value?.focus({ preventScroll: true })
+}
+const noteFacts = computed(() => {
+  const note = bench.note.value
+  if (!note || !part.value || !store.song) return undefined
+  const midi = soundingMidi(part.value, note.string, note.fret)
+  return { name: pretty(pitchName(store.song, part.value, midi, 'shape')), sounds: pretty(pitchName(store.song, part.value, midi, 'sounding')), marks: note.articulations.map((articulation) => articulation.kind).join(', ') }
+})
+const smallGrid = computed(() => (gripHere.value ? chordGrid(gripHere.value.grip, 92) : undefined))
+const gripSpans = computed(() => shown.value.grips.length)
+
+function setLength(bars: number): void {
+  if (!figure.value || !(bars > 0)) return
+  const lengthTicks = Math.round(bars * barTicks(figure.value.meter))
+  store.run('changeFigure', { figureId: figure.value.id, what: `length ${bars} bars`, set: { lengthTicks, content: cutToLength(figure.value.content, lengthTicks), ...(figure.value.eased ? { eased: cutToLength(figure.value.eased, lengthTicks) } : {}) } })
+}
+function setMeter(value: string): void {
+  const [beats, unit] = value.split('/').map(Number) as [number, 4 | 8]
+  if (figure.value) store.run('changeFigure', { figureId: figure.value.id, what: `meter ${value}`, set: { meter: { beats, unit } } })
+}
+const setFeel = (set: Partial<Figure['feel']>): void => { if (figure.value) store.run('changeFigure', { figureId: figure.value.id, what: 'count and swing', set: { feel: { ...figure.value.feel, ...set } } }) }
+function repeat(): void {
+  const shape = figure.value
+  if (shape) store.run('changeFigure', { figureId: shape.id, what: 'repeat', set: { lengthTicks: shape.lengthTicks * 2, content: repeated(shape.content, shape.lengthTicks, 2, randomId) } })
+}
+function newFigure(): void {
+  const player = part.value ?? store.parts[0]
+  if (!player || !store.song) return
+  const id = randomId()
+  if (store.run('addFigure', { figure: { id, partId: player.id, name: `Figure ${figures.value.length + 1}`, lengthTicks: 2 * barTicks(store.song.meter), meter: store.song.meter, feel: store.song.feel, content: EMPTY_CONTENT } })) choose(id)
+}
+function choose(id: string): void { void navigateTo({ query: { figure: id } }); tick.value = 0 }
+function removeFigure(): void { if (figure.value && store.run('removeFigure', { figureId: figure.value.id })) void navigateTo({ query: {} }) }
+function hear(kind: 'figure' | 'part' | 'song'): void {
+  if (!figure.value) return
+  transport.setScope(kind === 'figure' ? { kind, figureId: figure.value.id } : kind === 'part' ? { kind, partId: figure.value.partId } : { kind })
+  const place = transport.figurePlace(figure.value.id)
+  void transport.play(kind !== 'figure' && place?.placed && store.map ? ticksToSeconds(store.map, place.startTicks) : undefined)
+}
+watch(figure, (now) => { if (now) transport.setScope({ kind: 'figure', figureId: now.id }) }, { immediate: true })
+watch(() => figure.value?.content, () => { if (transport.playing && transport.scope.kind === 'figure') transport.replay() })
+
+const playhead = ref<HTMLElement>()
+let frame = 0
+function follow(): void {
+  frame = requestAnimationFrame(follow)
+  const element = playhead.value
+  const place = figure.value && transport.figurePlace(figure.value.id)
+  if (!element || !tab.value || !place) return
+  const at = transport.playing ? (place.placed && store.map ? secondsToTicks(store.map, transport.position()) - place.startTicks : transport.position() / (60 / 100 / 10080)) : -1
+  const system = systemOf(at)
+  element.style.opacity = system ? '1' : '0'
+  if (system) { element.style.transform = `translate(${tickToX(system, at)}px, ${system.outlineY}px)`; element.style.height = `${system.bottom - system.outlineY}px` }
+}
+onMounted(follow)
+onBeforeUnmount(() => { cancelAnimationFrame(frame); transport.setScope({ kind: 'song' }) })
+
+const row3 = (act: () => void) => act
+const onString = (string: () => void, hand: () => void) => (): void => { if (typeof row.value === 'number') string(); else hand() }
+const legato = (articulation: 'hammer-on' | 'pull-off') => () => bench.articulate({ kind: articulation }, articulation)
+const actions = [
+  { keys: ['h'], label: 'hammer-on', run: legato('hammer-on'), rows: 'string' }, { keys: ['p'], label: 'pull-off', run: legato('pull-off'), rows: 'string' },
+  { keys: ['s'], label: 'slide', run: () => bench.articulate({ kind: 'slide', how: 'legato' }, 'slide'), rows: 'string' }, { keys: ['b'], label: 'bend: ½, 1, 2, 3 semitones', run: row3(() => bench.bend()), rows: 'string' },
+  { keys: ['v'], label: 'vibrato', run: () => bench.articulate({ kind: 'vibrato', width: 'narrow' }, 'vibrato'), rows: 'string' },
+  { keys: ['d'], label: 'down stroke', run: () => bench.strike('down'), rows: 'hand' }, { keys: ['u'], label: 'up stroke', run: () => bench.strike('up'), rows: 'hand' },
+  { keys: ['y'], label: 'fill with strokes by pendulum', run: () => bench.fillStrokes(), rows: 'hand' }, { keys: ['c'], label: 'choke', run: () => bench.choke(), rows: 'hand' },
+  { keys: ['m'], label: 'palm mute: light, medium, firm', run: () => bench.palmMute(), rows: 'both' }, { keys: ['x'], label: 'dead', run: () => bench.dead(), rows: 'both' }, { keys: ['a'], label: 'accent', run: () => bench.accent(), rows: 'both' },
+  { keys: ['r'], label: 'let ring', run: () => bench.letRing(), rows: 'both' }, { keys: ['.'], label: 'longer', run: () => bench.lengthen(1), rows: 'both' }, { keys: [','], label: 'shorter', run: () => bench.lengthen(-1), rows: 'both' }, { keys: ['Delete', 'Backspace'], label: 'remove', run: () => bench.remove(), rows: 'both' },
+]
+const palette = computed(() => actions.filter((action) => action.rows === 'both' || (typeof row.value === 'number' ? action.rows === 'string' : action.rows === 'hand' && row.value === 'hand')))
+useShortcuts([
+  { keys: ['ArrowLeft'], label: 'Step back', run: () => bench.moveTick(-1), group: 'Cursor' }, { keys: ['ArrowRight'], label: 'Step on', run: () => bench.moveTick(1), group: 'Cursor' },
+  { keys: ['Shift+ArrowLeft'], label: 'Four steps back', run: () => bench.moveTick(-4), group: 'Cursor' }, { keys: ['Shift+ArrowRight'], label: 'Four steps on', run: () => bench.moveTick(4), group: 'Cursor' },
+  { keys: ['ArrowUp'], label: 'Row above', run: () => bench.moveRow(-1), group: 'Cursor' }, { keys: ['ArrowDown'], label: 'Row below', run: () => bench.moveRow(1), group: 'Cursor' },
+  { keys: ['Home'], label: 'First step', run: () => bench.go(row.value, 0), group: 'Cursor' }, { keys: ['End'], label: 'Last step', run: () => bench.go(row.value, Number.MAX_SAFE_INTEGER), group: 'Cursor' },
+  ...Array.from({ length: 10 }, (_, value) => ({ keys: [String(value)], label: value === 0 ? 'Digits on a string: the fret' : '', run: () => bench.digit(value), group: 'Notes, grips, strokes' })).filter((entry, index) => index === 0 || entry.label === ''),
+  ...actions.map(({ keys, label, run, rows }) => ({ keys, label: `${label}${rows === 'string' ? ' (strings)' : rows === 'hand' ? ' (hand)' : ''}`, run, group: 'Notes, grips, strokes' })),
+  { keys: ['g'], label: 'Write the grip', run: () => { row.value = 'grips'; void nextTick(() => { gripField.value?.focus(); gripField.value?.select() }) }, group: 'Notes, grips, strokes' },
+  { keys: ['Enter'], label: 'On the hand row: stroke by pendulum', run: onString(() => bench.moveTick(1), () => { if (row.value === 'hand') bench.strike(undefined); else gripField.value?.focus() }), group: 'Notes, grips, strokes' },
+  { keys: ['Shift+Space'], label: 'The whole chart from here', run: () => hear('song'), group: 'Hear' }, { keys: ['q'], label: 'This part alone', run: () => hear('part'), group: 'Hear' }, { keys: ['f'], label: 'The figure alone, looped', run: () => hear('figure'), group: 'Hear' },
+])
+const cursorWords = computed(() => (figure.value ? `${row.value === 'grips' ? 'Grips' : row.value === 'hand' ? 'Hand' : `String ${row.value}`}, bar ${Math.floor(tick.value / barTicks(figure.value.meter)) + 1}, ${countWords(figure.value.meter, tick.value % barTicks(figure.value.meter))}` : ''))
+const METERS = ['4/4', '3/4', '2/4', '6/8', '12/8', '5/4', '7/8']
+</script>
+
+<template>
+  <div v-if="!figure" class="empty"><h2>No figures yet</h2>
+    <p v-if="store.parts.length === 0">Add the band first in <NuxtLink class="link" :to="`/song/${store.song?.id}/setup`">Set up</NuxtLink>.</p>
+    <template v-else><p>A figure is what you would talk about in a lesson: a riff, a strummed pattern, a fill.</p><button class="main-button" data-test="first-figure" @click="newFigure">New figure for {{ store.parts[0]?.name }}</button></template>
+  </div>
+  <div v-else class="chart">
+    <div class="bench">
+      <div class="head">
+        <input class="name" :value="figure.name" maxlength="80" aria-label="Name of the figure" @change="store.run('changeFigure', { figureId: figure!.id, what: 'name', set: { name: ($event.target as HTMLInputElement).value.trim() || figure!.name } })">
+        <span class="quiet">{{ part?.name }} · {{ placeWords }}</span>
+        <label class="pick"><span class="visually-hidden">Figure</span><select :value="figure.id" data-test="figure-select" @change="choose(($event.target as HTMLSelectElement).value)"><option v-for="entry in figures" :key="entry.id" :value="entry.id">{{ store.song?.parts[entry.partId]?.name }}: {{ entry.name }}</option></select></label>
+        <button class="chip-button" @click="newFigure">New figure</button>
+      </div>
+      <div class="settings">
+        <label>bars <input type="number" min="0.25" max="64" step="0.25" :value="figure.lengthTicks / barTicks(figure.meter)" data-test="bars" @change="setLength(Number(($event.target as HTMLInputElement).value))"></label>
+        <label>meter <select :value="meterName({ ...figure.meter, grouping: undefined })" @change="setMeter(($event.target as HTMLSelectElement).value)"><option v-for="meter in METERS" :key="meter">{{ meter }}</option></select></label>
+        <label>count <select :value="figure.feel.subdivision" data-test="subdivision" @change="setFeel({ subdivision: ($event.target as HTMLSelectElement).value as Subdivision })"><option v-for="entry in SUBDIVISIONS" :key="entry">{{ entry }}</option></select></label>
+        <label>swing <select :value="figure.feel.swing.ratio" @change="setFeel({ swing: { ...figure!.feel.swing, ratio: Number(($event.target as HTMLSelectElement).value) } })"><option v-for="ratio in [...new Set([0.5, 0.55, 0.6, 0.64, 0.667, 0.7, figure.feel.swing.ratio])]" :key="ratio" :value="ratio">{{ ratio === 0.5 ? 'straight' : `${Math.round(ratio * 100)} %` }}</option></select></label>
+        <button class="chip-button" title="Twice as long, played twice" @click="repeat">Repeat</button>
+        <span class="space" />
+        <span class="quiet">hear</span><button class="chip-button" :aria-pressed="transport.scope.kind === 'figure'" title="F" data-test="hear-figure" @click="hear('figure')">figure</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'part'" title="Q" @click="hear('part')">part</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'song'" title="Shift Space" @click="hear('song')">whole chart</button>
+      </div>
+      <div ref="board" class="board" tabindex="0" role="application" :aria-label="`Bench. ${cursorWords}. Arrow keys move, digits set frets.`" data-test="board" @pointerdown="pointTo">
+        <template v-if="tab">
+          <svg class="outline" :width="tab.width" :height="tab.height" aria-hidden="true"><polygon v-for="(points, index) in outlines" :key="index" :points="points" /></svg>
+          <div v-if="cursorBox" class="cursor" :style="{ transform: `translate(${cursorBox.x}px, ${cursorBox.y}px)`, width: `${cursorBox.width}px`, height: `${cursorBox.height}px` }" />
+          <MusicDrawing class="tab" :primitives="tab.primitives" :width="tab.width" :height="tab.height" :label="`Tablature of ${figure.name}`" />
+          <div ref="playhead" class="playhead" />
+          <template v-for="system in tab.systems" :key="system.firstBar"><span class="row-name" :style="{ top: `${system.mutingY - 13}px` }">mute</span><span class="row-name" :style="{ top: `${system.handY - 13}px` }">hand</span><span class="row-name" :style="{ top: `${system.countY - 13}px` }">count</span></template>
+        </template>
+      </div>
+      <div class="palette" role="toolbar" :aria-label="`For ${cursorWords}`"><b class="where">{{ cursorWords }}</b>
+        <button v-for="action in palette" :key="action.label" class="chip-button small" @click="action.run()">{{ action.label.split(':')[0] }} <kbd>{{ action.keys[0] === 'Delete' ? 'Del' : action.keys[0] }}</kbd></button></div>
+      <div class="neck" data-test="neck" @click="clickNeck"><MusicDrawing v-if="neck" :primitives="neck.primitives" :width="neckWidth" :height="neck.height" label="The neck: click to fret" /></div>
+      <p class="quiet neck-words">{{ onGrip ? 'The neck shapes the grip at the cursor: click a fret to hold it, click again to mute the string.' : 'The neck writes a note at the cursor: click string and fret.' }}</p>
+    </div>
+    <aside class="knows" aria-label="What is known here">
+      <section>
+        <h3>{{ gripFacts?.names[0] ? pretty(gripFacts.names[0].symbol) : gripHere ? 'Unnamed grip' : 'No grip here' }}</h3>
+        <div v-if="gripHere && gripFacts" class="grip"><MusicDrawing v-if="smallGrid" :primitives="smallGrid.primitives" :width="92" :height="smallGrid.height" :label="`Chord grid ${writeGrip(gripHere.grip)}`" />
+          <div class="lines"><span v-if="gripFacts.names[0]">{{ gripFacts.degrees.flatMap((degree) => degree ?? []).reverse().join(' ') }}</span><span v-if="gripFacts.names[0] && inversionWords(gripFacts.names[0])">{{ pretty(inversionWords(gripFacts.names[0])) }}</span><span v-if="gripFacts.names[0]?.omitted.length" class="quiet">without {{ gripFacts.names[0].omitted.join(', ') }}</span><span class="quiet">{{ gripFacts.family }}</span><span v-if="gripFacts.reachMm" class="quiet mono">{{ Math.round(gripFacts.reachMm) }} mm reach</span></div></div>
+        <p v-if="gripFacts && gripFacts.names.length > 1" class="quiet other">also {{ gripFacts.names.slice(1, 4).map((name) => pretty(name.symbol)).join(', ') }}</p>
+        <p v-if="gripFacts?.caution" class="attention other">{{ gripFacts.caution }}</p>
+        <form class="grip-form" @submit.prevent="enterGrip"><label>grip, low to high <input ref="gripField" v-model="gripText" class="mono" size="9" autocomplete="off" data-test="grip-text" @keydown.esc="board?.focus()"></label><button class="chip-button" type="submit">Set</button></form>
+        <p v-if="gripProblem" class="attention other" role="alert">{{ gripProblem }}</p>
+      </section>
+      <section v-if="noteFacts"><h3>{{ noteFacts.name }}</h3><p class="quiet other">{{ noteFacts.sounds === noteFacts.name ? '' : `sounds ${noteFacts.sounds}` }} {{ noteFacts.marks }}</p></section>
+      <section><h3>In this figure</h3><p class="quiet other">{{ shown.notes.length }} notes, {{ gripSpans }} grips, {{ shown.strokes.length }} strokes</p><p v-if="figure.note" class="other">{{ figure.note }}</p><p v-if="figure.eased" class="other evidence">has an eased form</p></section>
+      <section><h3>Where it is played</h3><ul class="other"><li v-for="place in [...new Map(placed.map((play) => [play.placement.id, play])).values()]" :key="place.placement.id">{{ store.song?.sections[place.placement.sectionId]?.name }}{{ place.placement.kind === 'figure' && place.placement.passes > 1 ? ` ×${place.placement.passes}` : '' }}</li></ul><NuxtLink class="link other" :to="`/song/${store.song?.id}/map`">Place it in the map</NuxtLink></section>
+      <section><button class="chip-button" @click="removeFigure">Remove this figure</button></section>
+      <p class="quiet other">{{ preferences.values.naming === 'shape' ? 'Names by shape' : 'Names as sounding' }} · change in Set up (B)</p>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.empty { padding: 60px 0 0 40px; display: grid; gap: 12px; justify-items: start; }
+.chart { display: grid; grid-template-columns: 1fr 208px; gap: 20px; padding: 10px 16px 16px 16px; min-height: 100%; }
+.bench { min-width: 0; }
+.head { display: flex; gap: 14px; align-items: baseline; }
+.name { font: 700 22px var(--face-heading); border: 0; border-bottom: 1px solid transparent; background: none; color: inherit; min-width: 120px; width: 250px; padding: 0; }
+.name:hover { border-color: var(--deep); }
+.pick { margin-left: auto; }
+select, .settings input, .grip-form input { border: 1px solid var(--deep); border-radius: 4px; background: var(--paper); color: inherit; font: inherit; padding: 2px 6px; min-height: 28px; }
+.pick select { max-width: 230px; }
+.settings { display: flex; gap: 12px; align-items: center; margin: 8px 0 10px; font-size: 14.5px; flex-wrap: wrap; }
+.settings input { width: 62px; }
+.space { flex: 1; }
+.board { position: relative; outline-offset: 4px; cursor: crosshair; touch-action: manipulation; }
+.outline { position: absolute; inset: 0; pointer-events: none; }
+.outline polygon { fill: var(--deep); opacity: 0.3; }
+.tab { position: relative; pointer-events: none; }
+.cursor { position: absolute; background: var(--selection); border: 1.5px solid var(--action); border-radius: 3px; pointer-events: none; left: 0; top: 0; }
+.playhead { position: absolute; top: 0; left: -1px; width: 2px; background: var(--attention); opacity: 0; pointer-events: none; will-change: transform; }
+.row-name { position: absolute; left: 0; font-size: 12.5px; color: var(--quiet); pointer-events: none; }
+.palette { display: flex; flex-wrap: wrap; gap: 5px; align-items: center; min-height: 34px; margin: 8px 0 4px; }
+.where { margin-right: 8px; font-size: 14px; min-width: 190px; }
+.small { font-size: 13px; padding: 2px 7px; }
+.neck { cursor: pointer; }
+.neck-words { font-size: 13.5px; margin: 2px 0 0; }
+.knows { border-left: 1px solid var(--rule); padding-left: 16px; display: grid; gap: 16px; align-content: start; font-size: 14.5px; }
+.grip { display: flex; gap: 10px; }
+.lines { display: grid; align-content: start; font-size: 13.5px; }
+.other { font-size: 13.5px; margin: 3px 0 0; padding: 0; list-style: none; }
+.grip-form { display: flex; gap: 6px; align-items: end; margin-top: 8px; }
+.grip-form label { display: grid; font-size: 13px; color: var(--quiet); }
+.grip-form input { width: 118px; color: var(--ink); }
+@media (max-width: 1000px) { .chart { grid-template-columns: 1fr; } .knows { border-left: 0; grid-template-columns: repeat(3, 1fr); padding-left: 0; } }
+</style>

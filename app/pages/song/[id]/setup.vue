@@ -64,7 +64,7 @@ function typePitch(stringNumber: number, text: string): void {
   const known = tunings.value.find((tuning) => tuning.openMidi.join() === openMidi.join())
   if (store.run('retunePart', { partId: part.id, tuning: known ?? { name: 'String by string', openMidi, shapeOffset: part.tuning.shapeOffset } })) Reflect.deleteProperty(typed, stringNumber)
 }
-const strings = computed(() => (chosen.value ? describeTuning(chosen.value.instrument.kind, chosen.value.tuning.openMidi) : []))
+const strings = computed(() => (chosen.value ? describeTuning(chosen.value.instrument.kind, chosen.value.tuning.openMidi, (stringNumber) => (preferences.values.strings === 'numbers' ? `string ${stringNumber}` : `the ${store.stringLabel(chosen.value!, stringNumber)} string`)) : []))
 const caution = computed(() => (chosen.value ? tensionCaution(chosen.value.instrument.kind, chosen.value.tuning.openMidi) : undefined))
 const moveBy = (part: Part, by: number): void => { store.run('movePart', { partId: part.id, to: Math.max(0, store.parts.indexOf(part) + by) }) }
 useShortcuts([

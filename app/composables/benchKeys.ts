@@ -1,0 +1,107 @@
+// What the keys do on the bench. The cursor stands on a row (grips, a string, the hand) at a step; keys act on what is there.
+import { beatTicks, stepTicks } from '#core/time/meter'
+import { pendulumDirection } from '#core/playing/strokes'
+import { changeGrip, changeNote, gripAt, nextPressure, noteAt, removeGrip, removeNote, removeStroke, setFret, setMuteSpan, setStroke, strokeAt, toggleArticulation } from '#core/song/figure-edit'
+import type { Articulation, Content, Figure, Stroke } from '#core/song/schema'
+import { randomId } from '#platform/files'
+import { useSong } from '~/stores/song'
+
+export type BenchRow = 'grips' | 'hand' | number
+/** Two digits typed within this time are one fret. */
+const TWO_DIGITS_MS = 700
+
+export function useBench(figure: Ref<Figure | undefined>) {
+  const store = useSong()
+  const row = ref<BenchRow>(6)
+  const tick = ref(0)
+  let lastDigit = { at: 0, value: 0, tick: -1 }
+
+  const part = computed(() => (figure.value ? store.song?.parts[figure.value.partId] : undefined))
+  const strings = computed(() => part.value?.tuning.openMidi.length ?? 6)
+  const step = computed(() => (figure.value ? stepTicks(figure.value.meter, figure.value.feel.subdivision) : 5040))
+  const content = computed<Content>(() => figure.value?.content ?? { grips: [], strokes: [], notes: [], mutes: [] })
+  const note = computed(() => (typeof row.value === 'number' ? noteAt(content.value, row.value, tick.value) : undefined))
+  const stroke = computed(() => strokeAt(content.value, tick.value))
+  const grip = computed(() => gripAt(content.value, tick.value))
+
+  function edit(what: string, next: Content): boolean { return Boolean(figure.value) && store.run('changeFigure', { figureId: figure.value!.id, what, set: { content: next } }) }
+  const rows = computed<BenchRow[]>(() => ['grips', ...Array.from({ length: strings.value }, (_, index) => index + 1), 'hand'])
+  function moveRow(by: number): void { const at = rows.value.indexOf(row.value); row.value = rows.value[Math.max(0, Math.min(rows.value.length - 1, at + by))]! }
+  function moveTick(by: number): void { if (figure.value) tick.value = Math.max(0, Math.min(figure.value.lengthTicks - step.value, (Math.round(tick.value / step.value) + by) * step.value)) }
+  function go(nextRow: BenchRow, nextTick: number): void { row.value = nextRow; if (figure.value) tick.value = Math.max(0, Math.min(figure.value.lengthTicks - step.value, nextTick)) }
+
+  function fret(stringNumber: number, value: number): void {
+    if (edit(`string ${stringNumber} fret ${value}`, setFret(content.value, { string: stringNumber, tick: tick.value, fret: value, lengthTicks: step.value, id: randomId() }))) row.value = stringNumber
+  }
+  function digit(value: number): void {
+    if (typeof row.value !== 'number') return
+    const now = performance.now()
+    const joined = now - lastDigit.at < TWO_DIGITS_MS && lastDigit.tick === tick.value && lastDigit.value > 0 ? lastDigit.value * 10 + value : value
+    const highest = part.value ? part.value.instrument.fretCount - part.value.instrument.capo : 24
+    fret(row.value, joined <= highest ? joined : value)
+    lastDigit = { at: now, value: joined <= highest ? joined : value, tick: tick.value }
+  }
+  function articulate(articulation: Articulation, what: string): void {
+    if (note.value) edit(what, changeNote(content.value, note.value.id, toggleArticulation(note.value, articulation)))
+    else store.notice = { text: 'Put the cursor on a note first: type its fret.', kind: 'refusal' }
+  }
+  function bend(): void {
+    const has = note.value?.articulations.find((articulation) => articulation.kind === 'bend')
+    const amounts = [0.5, 1, 2, 3]
+    const next = has?.kind === 'bend' ? amounts[amounts.indexOf(has.semitones) + 1] : 1
+    if (note.value && has && next === undefined) edit('no bend', changeNote(content.value, note.value.id, { articulations: note.value.articulations.filter((articulation) => articulation !== has) }))
+    else articulate({ kind: 'bend', semitones: has?.kind === 'bend' ? next! : 2, shape: 'plain' }, 'bend')
+  }
+  function palmMute(): void {
+    if (row.value === 'hand' || (!note.value && stroke.value)) {
+      if (!stroke.value) return
+      const { palmMute: before, ...rest } = stroke.value
+      const next = nextPressure(before)
+      edit(`${next ?? 'no'} palm mute`, setStroke(content.value, next ? { ...rest, palmMute: next } : rest))
+    } else if (note.value) {
+      const before = note.value.articulations.find((articulation) => articulation.kind === 'palm mute')
+      const next = nextPressure(before?.kind === 'palm mute' ? before.pressure : undefined)
+      const rest = note.value.articulations.filter((articulation) => articulation.kind !== 'palm mute')
+      edit(`${next ?? 'no'} palm mute`, changeNote(content.value, note.value.id, { articulations: next ? [...rest, { kind: 'palm mute', pressure: next }] : rest }))
+    }
+  }
+  function strike(direction: Stroke['direction'] | undefined, set: Partial<Stroke> = {}): void {
+    if (!figure.value) return
+    const way = direction ?? pendulumDirection(tick.value, figure.value.meter, figure.value.feel.subdivision)
+    const old = stroke.value
+    const next: Stroke = { id: old?.id ?? randomId(), startTicks: tick.value, lengthTicks: old?.lengthTicks ?? step.value, accent: old?.accent ?? false, dead: old?.dead ?? false, choke: old?.choke ?? false, ...(old?.strings ? { strings: old.strings } : {}), ...(old?.palmMute ? { palmMute: old.palmMute } : {}), direction: way, ...set }
+    if (edit(`${next.dead ? 'dead ' : ''}stroke ${way}`, setStroke(content.value, next)) && !old) moveTick(1)
+  }
+  function fillStrokes(): void {
+    const shape = figure.value
+    if (!shape) return
+    let next = content.value
+    for (let at = tick.value; at < shape.lengthTicks; at += step.value) if (!strokeAt(next, at)) next = setStroke(next, { id: randomId(), startTicks: at, lengthTicks: step.value, direction: pendulumDirection(at, shape.meter, shape.feel.subdivision), accent: false, dead: false, choke: false })
+    edit('strokes by pendulum', next)
+  }
+  function accent(): void {
+    if (note.value) edit('accent', changeNote(content.value, note.value.id, { accent: !note.value.accent }))
+    else if (stroke.value) edit('accent', setStroke(content.value, { ...stroke.value, accent: !stroke.value.accent }))
+  }
+  function dead(): void { if (typeof row.value === 'number' && note.value) articulate({ kind: 'dead' }, 'dead note'); else strike(stroke.value?.direction, { dead: !stroke.value?.dead }) }
+  function choke(): void { if (stroke.value) edit('choke', setStroke(content.value, { ...stroke.value, choke: !stroke.value.choke })) }
+  function letRing(): void {
+    if (typeof row.value === 'number' && note.value) { articulate({ kind: 'let ring' }, 'let ring'); return }
+    const span = grip.value ?? { startTicks: Math.floor(tick.value / beatTicks(figure.value!.meter)) * beatTicks(figure.value!.meter), lengthTicks: beatTicks(figure.value!.meter) }
+    const rings = content.value.mutes.some((mute) => mute.kind === 'let ring' && mute.startTicks <= tick.value && tick.value < mute.startTicks + mute.lengthTicks)
+    edit(rings ? 'no let ring' : 'let ring', setMuteSpan(content.value, rings ? { kind: 'let ring', startTicks: span.startTicks, lengthTicks: span.lengthTicks, clear: true } : { id: randomId(), kind: 'let ring', startTicks: span.startTicks, lengthTicks: span.lengthTicks }))
+  }
+  function lengthen(by: number): void {
+    const change = by * step.value
+    if (row.value === 'grips' && grip.value) edit('grip length', changeGrip(content.value, grip.value.id, { lengthTicks: Math.max(step.value, grip.value.lengthTicks + change) }))
+    else if (note.value) edit('note length', changeNote(content.value, note.value.id, { lengthTicks: Math.max(step.value, note.value.lengthTicks + change) }))
+    else if (stroke.value) edit('stroke length', setStroke(content.value, { ...stroke.value, lengthTicks: Math.max(step.value, stroke.value.lengthTicks + change) }))
+  }
+  function remove(): void {
+    if (row.value === 'grips' && grip.value) edit('remove grip', removeGrip(content.value, grip.value.id))
+    else if (row.value === 'hand' && stroke.value) edit('remove stroke', removeStroke(content.value, tick.value))
+    else if (note.value) edit('remove note', removeNote(content.value, note.value.id))
+  }
+  return { row, tick, part, strings, step, content, note, stroke, grip, edit, moveRow, moveTick, go, fret, digit, articulate, bend, palmMute, strike, fillStrokes, accent, dead, choke, letRing, lengthen, remove }
+}
+export type Bench = ReturnType<typeof useBench>
