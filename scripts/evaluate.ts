@@ -5,7 +5,7 @@ import { analyse } from '../core/listen/analyse'
 import { quietJob } from '../core/listen/job'
 import { matchScore, tempoScore } from '../core/listen/scores'
 import { readWav, writeWav } from '../core/sound/wav'
-import { decodeOgg } from './decode'
+import { decodeAudio } from './decode'
 import { nodeFft } from './fft'
 
 const makeFft = await nodeFft()
@@ -14,7 +14,7 @@ interface Truth { title: string; beats: number[]; downbeats: number[]; tempo: nu
 mkdirSync('.cache', { recursive: true })
 const songs: { name: string; truth: Truth; mono: Float32Array; sampleRate: number }[] = []
 for (const name of ['salt-on-the-signal', 'ninth-platform']) {
-  songs.push({ name, truth: JSON.parse(readFileSync(`demo/truth/${name}.json`, 'utf8')) as Truth, ...(await decodeOgg(readFileSync(`public/demo/${name}.ogg`))) })
+  songs.push({ name, truth: JSON.parse(readFileSync(`demo/truth/${name}.json`, 'utf8')) as Truth, ...(await decodeAudio(readFileSync(`public/demo/${name}.ogg`))) })
 }
 for (const song of evaluationSongs()) {
   const path = `.cache/${song.name}.wav`

@@ -139,8 +139,9 @@ function figureBlock(song: Song, part: Part, figure: Figure, options: SheetOptio
   const where = [...new Set(Object.values(song.placements).filter((placement) => placement.kind === 'figure' && placement.figureId === figure.id).map((placement) => placement.sectionId))].sort((a, b) => song.sectionOrder.indexOf(a) - song.sectionOrder.indexOf(b)).map((id) => song.sections[id]!.name)
   const tab = engraveTab({ figure, content, width: inner, metrics: SHEET_METRICS, stringNames: part.tuning.openMidi.map((_, index) => stringName(song, part, index + 1, options)), gripNames: Object.fromEntries(content.grips.map((span) => [span.id, named(span.grip)])) })
   const words = `${Math.round(bars * 100) / 100} ${bars === 1 ? 'bar' : 'bars'} of ${meterName(figure.meter)}${figure.feel.swing.ratio === 0.5 ? '' : ', swung'}${options.form === 'eased' && figure.eased ? ', eased' : ''} · ${where.length ? `in ${where.join(', ')}` : 'not placed yet'}`
-  const lines = wrap(words, inner - 52, 2.8)
+  const after = Math.max(52, figure.name.length * 4 * 0.58 + 4)
+  const lines = wrap(words, inner - after, 2.8)
   const note = figure.note ? wrap(figure.note, inner, 2.8) : []
   const top = Math.max(6.5, lines.length * 3.6 + 2)
-  return { height: top + note.length * 3.6 + tab.height + 5, primitives: [text(0, 4.5, figure.name, 4, { bold: true }), ...lines.map((value, index) => text(52, 4.3 + index * 3.6, value, 2.8, { role: 'quiet' })), ...note.map((value, index) => text(0, top + 2.4 + index * 3.6, value, 2.8)), ...moved(tab.primitives, 0, top + note.length * 3.6)] }
+  return { height: top + note.length * 3.6 + tab.height + 5, primitives: [text(0, 4.5, figure.name, 4, { bold: true }), ...lines.map((value, index) => text(after, 4.3 + index * 3.6, value, 2.8, { role: 'quiet' })), ...note.map((value, index) => text(0, top + 2.4 + index * 3.6, value, 2.8)), ...moved(tab.primitives, 0, top + note.length * 3.6)] }
 }

@@ -4,9 +4,9 @@ import { barTicks, countBar } from '../time/meter'
 import type { Articulation, Content, Figure, Note, Pressure, Stroke } from '../song/schema'
 import { line, text, type Primitive } from './primitives'
 
-export interface TabMetrics { stringGap: number; fretSize: number; smallSize: number; rowGap: number; leastStep: number; left: number; gripRow: number; outlineRow: number; hairline: number }
-export const BENCH_METRICS: TabMetrics = { stringGap: 22, fretSize: 15, smallSize: 12.5, rowGap: 27, leastStep: 21, left: 44, gripRow: 26, outlineRow: 34, hairline: 1 }
-export const SHEET_METRICS: TabMetrics = { stringGap: 2.5, fretSize: 2.9, smallSize: 2.2, rowGap: 3.5, leastStep: 3.6, left: 9, gripRow: 4.6, outlineRow: 0, hairline: 0.12 }
+export interface TabMetrics { stringGap: number; fretSize: number; smallSize: number; rowGap: number; leastStep: number; left: number; gripRow: number; outlineRow: number; hairline: number; /** Leave out rows that have nothing to show. */ compact: boolean }
+export const BENCH_METRICS: TabMetrics = { stringGap: 22, fretSize: 15, smallSize: 12.5, rowGap: 27, leastStep: 21, left: 44, gripRow: 26, outlineRow: 34, hairline: 1, compact: false }
+export const SHEET_METRICS: TabMetrics = { stringGap: 2.5, fretSize: 2.9, smallSize: 2.2, rowGap: 3.5, leastStep: 3.6, left: 9, gripRow: 4.6, outlineRow: 0, hairline: 0.12, compact: true }
 
 export interface TabSystem { firstBar: number; startTicks: number; endTicks: number; left: number; right: number; top: number; stringYs: number[]; outlineY: number; gripY: number; mutingY: number; handY: number; countY: number; bottom: number }
 export interface Tab { systems: TabSystem[]; primitives: Primitive[]; height: number; width: number }
@@ -31,15 +31,18 @@ export function engraveTab(input: TabInput): Tab {
   const steps = countBar(figure.meter, figure.feel.subdivision).length
   const bars = Math.max(1, Math.ceil(figure.lengthTicks / bar))
   const perSystem = Math.max(1, Math.min(bars, Math.floor((width - metrics.left) / (steps * metrics.leastStep))))
+  const { content } = input
+  const always = !metrics.compact
+  const shown = { grips: always || content.grips.length > 0, muting: always || muteRuns(content).length > 0 || content.mutes.length > 0 || content.strokes.some((stroke) => stroke.dead), hand: always || content.strokes.length > 0 || content.notes.some((note) => note.accent || note.pick) }
   const systems: TabSystem[] = []
   let top = 0
   for (let firstBar = 0; firstBar < bars; firstBar += perSystem) {
     const outlineY = top
     const gripY = outlineY + metrics.outlineRow + metrics.gripRow * 0.7
-    const firstString = outlineY + metrics.outlineRow + metrics.gripRow + metrics.stringGap * 0.9
+    const firstString = outlineY + metrics.outlineRow + (shown.grips ? metrics.gripRow : 0) + metrics.stringGap * 0.9
     const stringYs = input.stringNames.map((_, index) => firstString + index * metrics.stringGap)
-    const mutingY = stringYs.at(-1)! + metrics.stringGap * 0.55 + metrics.rowGap * 0.55
-    const handY = mutingY + metrics.rowGap
+    const mutingY = stringYs.at(-1)! + metrics.stringGap * 0.55 + (shown.muting ? metrics.rowGap * 0.55 : -metrics.rowGap * 0.25)
+    const handY = mutingY + (shown.hand ? metrics.rowGap : 0)
     const countY = handY + metrics.rowGap
     const startTicks = firstBar * bar
     // Every system has the same scale; the last one may be shorter.
@@ -106,7 +109,7 @@ function strokes(system: TabSystem, { content, metrics }: TabInput): Primitive[]
     if (!inSystem(system, stroke)) continue
     const x = tickToX(system, stroke.startTicks) + inset(metrics)
     shapes.push(text(x, system.handY, ARROW[stroke.direction], metrics.smallSize * 1.15, { anchor: 'middle', bold: stroke.accent }))
-    if (stroke.accent) shapes.push(text(x, system.handY - metrics.rowGap * 0.42, '>', metrics.smallSize * 0.85, { anchor: 'middle', bold: true }))
+    if (stroke.accent) shapes.push(text(x, system.handY - metrics.rowGap * 0.5, '>', metrics.smallSize * 0.75, { anchor: 'middle', bold: true }))
     if (stroke.choke) shapes.push(text(x, system.stringYs[0]! - metrics.stringGap * 0.4, 'choke', metrics.smallSize * 0.8, { anchor: 'middle', role: 'quiet' }))
     const strings = span?.grip.strings ?? system.stringYs.map(() => ({ fret: null }))
     strings.forEach((string, index) => {

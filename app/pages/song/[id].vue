@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { soundFigure } from '#core/playing/sound-song'
 import { loadRecording, outlineOf, attachRecording } from '~/composables/songFiles'
-import { warmSound } from '~/composables/soundPort'
+import { prepareSound } from '~/composables/soundPort'
 import { useOutline } from '~/composables/outline'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
@@ -35,7 +36,7 @@ async function open(): Promise<void> {
   transport.reset()
   problem.value = await song.open(id.value)
   if (problem.value) return
-  warmSound()
+  prepareSound(Object.values(song.song!.figures).flatMap((figure) => soundFigure(song.song!, figure, { startTicks: 0, toSeconds: (tick) => tick / 10080 })))
   void openRecording()
 }
 async function takeRecording(event: Event): Promise<void> {

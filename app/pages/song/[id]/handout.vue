@@ -6,9 +6,11 @@ import { saveSongFile } from '~/composables/songFiles'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useSong } from '~/stores/song'
 import { usePreferences } from '~/stores/preferences'
+import { useTransport } from '~/stores/transport'
 
 const store = useSong()
 const preferences = usePreferences()
+const transport = useTransport()
 const charted = computed(() => store.parts.filter((part) => Object.values(store.song?.figures ?? {}).some((figure) => figure.partId === part.id)))
 const leftOut = ref(new Set<string>())
 const form = ref<'exact' | 'eased'>('exact')
@@ -19,7 +21,7 @@ const chosen = computed(() => (charted.value.length ? charted.value : store.part
 const pages = computed(() => (store.song ? engraveSheet(store.song, { paper: preferences.values.paper, partIds: chosen.value.map((part) => part.id), naming: preferences.values.naming, strings: preferences.values.strings, form: form.value }) : []))
 const hasEased = computed(() => Object.values(store.song?.figures ?? {}).some((figure) => figure.eased))
 const recordingBytes = ref(0)
-watch(() => store.source?.audioHash, async (hash) => { recordingBytes.value = hash ? (await database.audio.get(hash))?.bytes ?? 0 : 0 }, { immediate: true })
+watch([() => store.source?.audioHash, () => transport.recordingState], async ([hash]) => { recordingBytes.value = hash ? (await database.audio.get(hash))?.bytes ?? 0 : 0 }, { immediate: true })
 function toggle(id: string): void { const next = new Set(leftOut.value); if (!next.delete(id)) next.add(id); leftOut.value = next }
 async function pdf(): Promise<void> {
   making.value = true

@@ -2,7 +2,7 @@
 import { mdiArrowDown, mdiArrowUp, mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { INSTRUMENT_KINDS, INSTRUMENTS, type InstrumentKind } from '#core/instrument/instruments'
 import { describeTuning, openPitchProblem, tensionCaution, tuningLine, tuningsFor } from '#core/instrument/tunings'
-import { MODES, midiOf, nameAtFifths, transposeKey, pretty, type Mode } from '#core/music/pitch'
+import { MODES, midiOf, nameAtFifths, pitchClassOf, transposeKey, pretty, type Mode } from '#core/music/pitch'
 import { newPart } from '#core/song/new-song'
 import { SOUNDS, type Part } from '#core/song/schema'
 import { SUBDIVISIONS, type Subdivision } from '#core/time/meter'
@@ -19,7 +19,7 @@ const typed = reactive<Record<number, string>>({})
 const typedProblem = ref('')
 watch(chosen, () => { for (const key of Object.keys(typed)) Reflect.deleteProperty(typed, key); typedProblem.value = '' })
 
-const TONICS = Array.from({ length: 15 }, (_, index) => nameAtFifths(index - 6)).map((name) => ({ title: pretty(name), value: name }))
+const TONICS = Array.from({ length: 15 }, (_, index) => nameAtFifths(index - 6)).sort((a, b) => pitchClassOf(a) - pitchClassOf(b) || a.localeCompare(b)).map((name) => ({ title: pretty(name), value: name }))
 const MODE_ITEMS = MODES.map((mode) => ({ title: mode, value: mode }))
 const METERS = [{ beats: 4, unit: 4 }, { beats: 3, unit: 4 }, { beats: 2, unit: 4 }, { beats: 6, unit: 8 }, { beats: 12, unit: 8 }, { beats: 5, unit: 4 }, { beats: 7, unit: 8 }] as const
 const meterItems = METERS.map((meter) => ({ title: `${meter.beats}/${meter.unit}`, value: `${meter.beats}/${meter.unit}` }))

@@ -1,0 +1,42 @@
+// What is missing, does not add up, or cannot be played: sentences with their place, computed from the document alone.
+import { gripFacts } from '../playing/grip'
+import { soundingMidi } from '../playing/part-pitch'
+import { allBars, mainSource, orderedParts, sectionPlaces } from '../song/form'
+import { cellStretches, lengthInBars } from '../song/map-cells'
+import { figureContent } from '../song/unroll'
+import { gridBeats } from '../time/beat-grid'
+import type { Song } from '../song/schema'
+
+export interface Finding { kind: 'not charted' | 'counts' | 'empty' | 'reach' | 'unplaced' | 'range'; text: string; sectionId?: string; partId?: string; figureId?: string }
+
+export function findings(song: Song): Finding[] {
+  return [...gridFindings(song), ...unchartedFindings(song), ...figureFindings(song)]
+}
+
+function gridFindings(song: Song): Finding[] {
+  const grid = mainSource(song)?.grid
+  const bars = allBars(song)
+  if (!grid) return [{ kind: 'counts', text: 'The recording is not laid out in bars yet.' }]
+  if (grid.bars.length !== bars.length) return [{ kind: 'counts', text: `The form has ${bars.length} bars, the beat grid ${grid.bars.length}.` }]
+  return bars.flatMap((bar, index) => (grid.bars[index]!.beatSeconds.length === gridBeats(bar) ? [] : [{ kind: 'counts' as const, text: `Bar ${index + 1} should have ${gridBeats(bar)} beats; the grid has ${grid.bars[index]!.beatSeconds.length}.` }]))
+}
+
+function unchartedFindings(song: Song): Finding[] {
+  return sectionPlaces(song).flatMap(({ section }) => orderedParts(song).flatMap((part) => cellStretches(song, section, part.id).flatMap((stretch): Finding[] =>
+    (stretch.kind === 'open' ? [{ kind: 'not charted', text: `${part.name} in ${section.name}: ${lengthInBars(section, stretch.lengthTicks)}.`, sectionId: section.id, partId: part.id }] : []))))
+}
+
+function figureFindings(song: Song): Finding[] {
+  const placed = new Set(Object.values(song.placements).flatMap((placement) => (placement.kind === 'figure' ? [placement.figureId] : [])))
+  return Object.values(song.figures).flatMap((figure): Finding[] => {
+    const part = song.parts[figure.partId]!
+    const content = figureContent(song, figure)
+    const found: Finding[] = []
+    const about = { partId: part.id, figureId: figure.id }
+    if (content.notes.length + content.grips.length + content.strokes.length === 0) found.push({ kind: 'empty', text: `“${figure.name}” (${part.name}) has nothing in it yet.`, ...about })
+    if (!placed.has(figure.id)) found.push({ kind: 'unplaced', text: `“${figure.name}” (${part.name}) is placed nowhere.`, ...about })
+    for (const span of content.grips) { const { caution } = gripFacts(song, part, span.grip, 'shape'); if (caution) found.push({ kind: 'reach', text: `“${figure.name}”: ${caution}`, ...about }) }
+    if (content.notes.some((note) => soundingMidi(part, note.string, note.fret) > 100)) found.push({ kind: 'range', text: `“${figure.name}” has a note above what the instrument can sound.`, ...about })
+    return found
+  })
+}

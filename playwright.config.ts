@@ -1,0 +1,19 @@
+import { defineConfig } from '@playwright/test'
+
+const port = Number(process.env.PORT ?? 3123)
+export default defineConfig({
+  testDir: 'tests/browser',
+  fullyParallel: true,
+  workers: 2,
+  timeout: 120_000,
+  retries: process.env.CI ? 1 : 0,
+  reporter: 'list',
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox', '--autoplay-policy=no-user-gesture-required', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'] },
+    trace: 'retain-on-failure',
+    testIdAttribute: 'data-test',
+  },
+  webServer: { command: 'node .output/server/index.mjs', env: { PORT: String(port), HOST: '127.0.0.1' }, url: `http://127.0.0.1:${port}/`, reuseExistingServer: false, timeout: 60_000 },
+})
