@@ -42,7 +42,7 @@ const guitar1: FigurePlan[] = [
   { id: 'solo-bed', part: 'g1', name: 'Solo bed', bars: 4, content: content({ grips: grips(`${power.E}:8 ${power.C}:8 ${power.G}:8 ${power.D}:8`), strokes: hand('MmmmMmmm | MmmmMmmm | MmmmMmmm | MmmmMmDu') }) },
   { id: 'sway', part: 'g1', name: 'Two-chord sway', bars: 2, content: content({ grips: grips(`${power.E}:8 ${power.C}:8`), strokes: hand('D..uD.du | D..uD.xx') }) },
   { id: 'last-hit', part: 'g1', name: 'Last hit', bars: 2, content: content({ grips: grips(`${power.E}:16`), strokes: hand('D............... ') }) },
-  { id: 'intro-riff', part: 'g1', name: 'Intro riff', bars: 2, content: content({ notes: line('6/0m 6/0m 5/2 6/0m 5/4h 5/2p 6/3 6/0m | 6/0m 6/0m 5/2 6/0m 4/2 5/4 5/2 r') }) },
+  { id: 'intro-riff', part: 'g1', name: 'Intro riff', bars: 2, content: content({ notes: line('6/0m 6/0m 5/2 6/0m 5/4 5/2p 6/3 6/0m | 6/0m 6/0m 5/2 6/0m 4/2 5/4 5/2 r') }) },
 ]
 // Guitar 2, clean arpeggios right; lead in the solo.
 const guitar2: FigurePlan[] = [

@@ -1,6 +1,8 @@
 // The work on beats in Listen: finding them, tapping, correcting. Each correction is one named transaction.
 import { beatsFromAnalysis, ANALYSIS_VERSION, type Analysis } from '#core/listen/analyse'
-import { applyTaps, beatsFromGrid, doublePulse, halvePulse, insertBeat, markFree, recount, removeBeat, type FlatBeat } from '#core/time/flat-beats'
+import { applyTaps, beatsFromGrid, countIn, doublePulse, halvePulse, insertBeat, markFree, recount, removeBeat, type FlatBeat } from '#core/time/flat-beats'
+import { ticksToSeconds } from '#core/time/beat-grid'
+import { meterName, type Meter } from '#core/time/meter'
 import { allBars } from '#core/song/form'
 import { database } from '#platform/database'
 import { decodeRecording, monoOf } from '#platform/recording'
@@ -81,6 +83,12 @@ export function useBeatWork() {
     remove: (seconds: number) => { if (flat.value.length) apply(removeBeat(flat.value, nearest(seconds)), 'remove a beat') },
     moveTo: (index: number, seconds: number) => apply(flat.value.map((beat, at) => (at === index ? { ...beat, seconds } : beat)), 'move a beat'),
     nudge: (index: number, bySeconds: number) => apply(flat.value.map((beat, at) => (at === index ? { ...beat, seconds: Math.max(0, beat.seconds + bySeconds) } : beat)), `nudge a beat by ${Math.round(bySeconds * 1000)} ms`),
+    /** Counts a section's beats in another meter. */
+    countSection: (sectionId: string, wanted: Meter) => {
+      const at = store.places.findIndex((place) => place.section.id === sectionId)
+      const seconds = (index: number): number => (store.places[index] ? ticksToSeconds(store.map!, store.places[index].startTicks) : endSeconds.value + 1)
+      if (at >= 0 && store.map) apply(countIn(flat.value, seconds(at), seconds(at + 1), wanted), `count ${store.places[at]!.section.name} in ${meterName(wanted)}`)
+    },
     free: (from: number, to: number) => { apply(markFree(flat.value, from, to, meter.value), 'mark free time') },
   }
 }

@@ -22,7 +22,6 @@ export const useSong = defineStore('song', () => {
   const notice = ref<{ text: string; kind: 'refusal' | 'storage' } | undefined>()
   /** Why nothing may be changed; undefined when this window writes. */
   const readOnly = ref<string>()
-  let lastSeq = 0
   let queue: Promise<void> = Promise.resolve()
   let release: () => void = () => undefined
   let following: Subscription | undefined
@@ -36,7 +35,6 @@ export const useSong = defineStore('song', () => {
     const loaded = await loadSong(id)
     if (!loaded.ok) return loaded.refusal.message
     history.value = startHistory(Object.freeze(loaded.value.song))
-    lastSeq = loaded.value.seq
     saveState.value = 'saved'
     const lock = await lockSong(id, () => { void promote(id) })
     release = lock.release
@@ -48,7 +46,7 @@ export const useSong = defineStore('song', () => {
   /** Follows the writing window through the journal. */
   function follow(id: string): void {
     following = liveQuery(() => database.songs.get(id).then((row) => row?.updatedAt)).subscribe(() => {
-      void loadSong(id).then((loaded) => { if (loaded.ok && readOnly.value) { history.value = startHistory(loaded.value.song); lastSeq = loaded.value.seq } })
+      void loadSong(id).then((loaded) => { if (loaded.ok && readOnly.value) { history.value = startHistory(loaded.value.song)} })
     })
   }
 
@@ -57,7 +55,6 @@ export const useSong = defineStore('song', () => {
     const loaded = await loadSong(id)
     if (!loaded.ok || song.value?.id !== id) return
     history.value = startHistory(loaded.value.song)
-    lastSeq = loaded.value.seq
     readOnly.value = loaded.value.readOnly
   }
 
@@ -76,7 +73,7 @@ export const useSong = defineStore('song', () => {
     saveState.value = 'saving'
     queue = queue.then(async () => {
       const result = await commitChange(next, label, patch)
-      if (result.ok) { lastSeq = result.value; if (song.value === next) saveState.value = 'saved' } else { saveState.value = 'failed'; notice.value = { text: result.refusal.message, kind: 'storage' } }
+      if (result.ok) { if (song.value === next) saveState.value = 'saved' } else { saveState.value = 'failed'; notice.value = { text: result.refusal.message, kind: 'storage' } }
     })
   }
 

@@ -61,6 +61,16 @@ export function recount(beats: readonly FlatBeat[], index: number, meter: Meter,
   return next
 }
 
+/** Counts the beats of [from, to) in a meter, starting with a one; the beats after it keep theirs. */
+export function countIn(beats: readonly FlatBeat[], from: number, to: number, meter: Meter): FlatBeat[] {
+  const start = beats.findIndex((beat) => beat.seconds >= from - 1e-6)
+  const perBar = countedBeats(meter)
+  return beats.map((beat, index) => {
+    if (beat.free || index < start || beat.seconds >= to - 1e-6) return beat
+    return (index - start) % perBar === 0 ? { seconds: beat.seconds, one: true, meter } : { seconds: beat.seconds, one: false }
+  })
+}
+
 /** Keeps every second beat, starting from the ones. */
 export function halvePulse(beats: readonly FlatBeat[], meter: Meter): FlatBeat[] {
   const first = Math.max(0, beats.findIndex((beat) => beat.one && !beat.free))

@@ -263,8 +263,8 @@ select, .settings input, .grip-form input { border: 1px solid var(--deep); borde
 .playhead { position: absolute; top: 0; left: -1px; width: 2px; background: var(--attention); opacity: 0; pointer-events: none; will-change: transform; }
 .row-name { position: absolute; left: 0; font-size: 12.5px; color: var(--quiet); pointer-events: none; }
 .palette { display: flex; flex-wrap: wrap; gap: 5px; align-items: center; min-height: 34px; margin: 8px 0 4px; }
-.where { margin-right: 8px; font-size: 14px; min-width: 190px; }
-.small { font-size: 13px; padding: 2px 7px; }
+.where { margin-right: 6px; font-size: 14px; min-width: 142px; }
+.small { font-size: 12.5px; padding: 2px 5px; }
 .neck { cursor: pointer; }
 .neck-words { font-size: 13.5px; margin: 2px 0 0; }
 .knows { border-left: 1px solid var(--rule); padding-left: 16px; display: grid; gap: 16px; align-content: start; font-size: 14.5px; }

@@ -1,0 +1,119 @@
+import { readFileSync } from 'node:fs'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { decodeAudio } from '../../scripts/decode'
+import { nodeFft } from '../../scripts/fft'
+import { barsFromBeats } from '../time/flat-beats'
+import { analyse, analysisSchema, beatsFromAnalysis } from './analyse'
+import { Cancelled, quietJob } from './job'
+import { outlineOf, loudest } from './outline'
+import { matchScore, tempoScore } from './scores'
+import { lowerRate, type MakeFft } from './spectrum'
+
+const RATE = 22_050
+const FOUR = { beats: 4, unit: 4 } as const
+let makeFft: MakeFft
+beforeAll(async () => { makeFft = await nodeFft() })
+
+/** Kick on one and three, snare on two and four, a chord that changes with the bar. */
+function drums(bpm: number, seconds: number, startSeconds = 0.4): { mono: Float32Array; beats: number[] } {
+  const mono = new Float32Array(RATE * seconds)
+  const beats: number[] = []
+  for (let beat = 0; startSeconds + (beat * 60) / bpm < seconds - 0.3; beat++) {
+    const at = startSeconds + (beat * 60) / bpm
+    beats.push(at)
+    const kick = beat % 2 === 0
+    const hz = [110, 130.8, 98, 146.8][Math.floor(beat / 4) % 4]!
+    let seed = beat + 1
+    for (let i = 0; i < RATE * 0.28; i++) {
+      seed = (seed * 16807) % 2147483647
+      const place = Math.round(at * RATE) + i
+      if (place >= mono.length) break
+      mono[place]! += (kick ? 0.8 * Math.sin(2 * Math.PI * 60 * (i / RATE)) * Math.exp(-i / 1500) : 0.5 * ((seed / 1073741823) - 1) * Math.exp(-i / 900)) + 0.12 * Math.sin((2 * Math.PI * 4 * hz * i) / RATE) * Math.exp(-i / 4000)
+    }
+  }
+  return { mono, beats }
+}
+const run = (mono: Float32Array) => analyse({ mono, sampleRate: RATE }, makeFft, quietJob)
+
+describe('beats', () => {
+  it.each([84, 100, 126, 150])('follows a plain beat at %i a minute', async (bpm) => {
+    const { mono, beats } = drums(bpm, 20)
+    const found = await run(mono)
+    expect(matchScore(beats, found.beats).f).toBeGreaterThan(0.93)
+    expect(tempoScore(bpm, found.tempo, false)).toBe(1)
+    expect(matchScore(beats.filter((_, index) => index % 4 === 0), found.downbeats).f).toBeGreaterThan(0.85)
+    expect(analysisSchema.safeParse(found).success).toBe(true)
+  })
+  it('is right on the demo songs: the floor no change may lower', async () => {
+    for (const [name, beatsFloor, onesFloor] of [['salt-on-the-signal', 0.95, 0.9], ['ninth-platform', 0.9, 0.87]] as const) {
+      const truth = JSON.parse(readFileSync(`demo/truth/${name}.json`, 'utf8')) as { beats: number[]; downbeats: number[]; tempo: number }
+      const recording = await decodeAudio(readFileSync(`public/demo/${name}.ogg`))
+      const started = performance.now()
+      const found = await analyse(recording, makeFft, quietJob)
+      const speed = recording.mono.length / recording.sampleRate / ((performance.now() - started) / 1000)
+      expect(matchScore(truth.beats, found.beats).f).toBeGreaterThanOrEqual(beatsFloor)
+      expect(matchScore(truth.downbeats, found.downbeats).f).toBeGreaterThanOrEqual(onesFloor)
+      expect(tempoScore(truth.tempo, found.tempo, false)).toBe(1)
+      expect(speed).toBeGreaterThan(20)
+    }
+  })
+  it.each<[string, () => Float32Array]>([['silence', () => new Float32Array(RATE * 8)], ['a moment', () => new Float32Array(RATE).fill(0.1)], ['nothing at all', () => new Float32Array(0)]])('claims nothing about %s', async (_, make) => {
+    expect((await run(make())).beats).toEqual([])
+  })
+  it('survives broken samples and clipping', async () => {
+    const { mono } = drums(110, 8)
+    mono.fill(Number.NaN, 30_000, 31_000)
+    const found = await run(mono.map((value) => Math.max(-0.2, Math.min(0.2, value))))
+    expect(found.beats.every(Number.isFinite)).toBe(true)
+  })
+  it('stops when it is told to', async () => {
+    let asked = 0
+    await expect(analyse({ mono: drums(110, 20).mono, sampleRate: RATE }, makeFft, { ...quietJob, isCancelled: () => ++asked > 2 })).rejects.toBeInstanceOf(Cancelled)
+  })
+  it('reports growing progress by stage', async () => {
+    const seen: string[] = []
+    await analyse({ mono: drums(110, 12).mono, sampleRate: RATE }, makeFft, { ...quietJob, report: (stage, fraction) => { seen.push(`${stage} ${fraction.toFixed(2)}`) } })
+    expect([...new Set(seen.map((entry) => entry.split(' ')[0]))]).toEqual(['onsets', 'beats', 'bars'])
+  })
+})
+
+describe('laying out what was heard', () => {
+  it('puts a free bar before a late pulse and bars after it', () => {
+    const analysis = { version: 'x', beats: [10, 10.5, 11, 11.5, 12, 12.5, 13, 13.5], downbeats: [10, 12], durationSeconds: 20 }
+    const { bars } = barsFromBeats(beatsFromAnalysis(analysis, FOUR).beats, 14, FOUR)
+    expect(bars.map((bar) => Boolean(bar.free))).toEqual([true, false, false])
+  })
+  it('lays out one free bar where no pulse was heard', () => {
+    expect(beatsFromAnalysis({ version: 'x', beats: [], downbeats: [], durationSeconds: 9 }, FOUR)).toEqual({ beats: [{ seconds: 0, one: true, free: true, meter: FOUR }], endSeconds: 9 })
+  })
+})
+
+describe('measures', () => {
+  it('counts hits one to one', () => {
+    expect(matchScore([1, 2, 3, 4], [1.05, 2.2, 3, 3.02, 4.06]).f).toBeCloseTo((2 * 0.6 * 0.75) / 1.35)
+    expect(matchScore([], []).f).toBe(1)
+    expect(matchScore([1], []).f).toBe(0)
+  })
+  it('forgives an octave only when asked', () => {
+    expect(tempoScore(120, 60, false)).toBe(0)
+    expect(tempoScore(120, 60, true)).toBe(1)
+    expect(tempoScore(120, undefined, true)).toBe(0)
+  })
+})
+
+describe('outline', () => {
+  it('shows the loudest sample of each hundredth of a second', () => {
+    const mono = new Float32Array(RATE)
+    mono[RATE / 2] = -0.5
+    const { peaks, ratePerSecond } = outlineOf(mono, RATE)
+    expect(peaks.length).toBe(ratePerSecond)
+    expect(peaks[50]).toBe(255)
+    expect(peaks[10]).toBe(0)
+    expect(loudest([mono])).toBe(0.5)
+  })
+  it('lowers the rate without losing the length', () => {
+    const { mono, sampleRate } = lowerRate(new Float32Array(96_000), 96_000)
+    expect(sampleRate).toBe(24_000)
+    expect(mono.length / sampleRate).toBe(1)
+  })
+})
