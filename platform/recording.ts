@@ -71,7 +71,7 @@ export async function importRecording(file: Blob & { name?: string }, sampleRate
   const expected = promised ?? stated
   if (expected !== undefined && recording.durationSeconds < expected * 0.9 - 0.5) return refuse('cut-off', `“${name}” is cut off: it should last ${Math.round(expected)} seconds, but the sound ends after ${Math.round(recording.durationSeconds)}. Copy or download it again.`)
   if (recording.durationSeconds > LONGEST_SECONDS + 1) return refuse('too-long', `“${name}” lasts ${Math.round(recording.durationSeconds / 60)} minutes; a song may last 15.`)
-  if (recording.durationSeconds < 1) return refuse('too-short', `“${name}” lasts less than a second: there is no song in it.`)
+  if (recording.durationSeconds < 0.5) return refuse('too-short', `“${name}” lasts less than half a second: there is no song in it.`)
   if (loudest(recording.channels) < SILENCE) return refuse('silent', `“${name}” is silent from beginning to end. Check how it was recorded and choose another file.`)
   onProgress('decoded', 0.7)
   return ok({ ...recording, hash, blob: new Blob([bytes], { type: file.type || 'application/octet-stream' }), name })

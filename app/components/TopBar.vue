@@ -14,7 +14,7 @@ const themeWords = computed(() => ({ system: 'as the system', light: 'spruce (li
 <template>
   <header class="top">
     <template v-if="song.song">
-      <NuxtLink :to="`/song/${song.song.id}/setup`" class="title">{{ song.song.title }}</NuxtLink>
+      <h1 class="title"><NuxtLink :to="`/song/${song.song.id}/setup`">{{ song.song.title }}</NuxtLink></h1>
       <span class="quiet artist">{{ song.song.artist }}</span>
       <span class="quiet key">{{ song.keyWords }}</span>
     </template>
@@ -36,6 +36,7 @@ const themeWords = computed(() => ({ system: 'as the system', light: 'spruce (li
 <style scoped>
 .top { display: flex; align-items: baseline; gap: 18px; padding: 10px 20px 9px 24px; border-bottom: 1px solid var(--rule); min-height: 48px; white-space: nowrap; overflow: hidden; }
 .title { font: 700 21px var(--face-heading); color: var(--ink); text-decoration: none; overflow: hidden; text-overflow: ellipsis; }
+.title a { color: inherit; text-decoration: none; }
 .artist, .key { overflow: hidden; text-overflow: ellipsis; font-size: 14.5px; }
 .space { flex: 1; }
 .act { display: inline-flex; align-items: center; gap: 6px; min-height: 28px; min-width: 24px; justify-content: center; color: var(--quiet); font-size: 14.5px; }

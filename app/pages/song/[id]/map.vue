@@ -66,7 +66,7 @@ function newFigure(): void {
 }
 function rests(): void {
   const open = store.song && section.value && part.value ? firstOpen(store.song, section.value, part.value.id) : undefined
-  if (open) store.run('setPlacement', { placement: { kind: 'rests', id: randomId(), partId: part.value!.id, sectionId: section.value!.id, ...open } })
+  if (open) store.run('setPlacement', { placement: { kind: 'rests', id: randomId(), partId: part.value!.id, sectionId: section.value!.id, startTicks: open.startTicks, lengthTicks: open.lengthTicks } })
 }
 function remove(): void { if (placementHere.value) store.run('removePlacement', { placementId: placementHere.value.id }) }
 function passes(by: number): void { const placement = placementHere.value; if (placement?.kind === 'figure') store.run('setPlacement', { placement: { ...placement, passes: Math.max(1, placement.passes + by) } }) }
@@ -112,7 +112,7 @@ useShortcuts([
   { keys: ['p'], label: 'Place a figure here', run: () => { picking.value = true } }, { keys: ['n'], label: 'New figure here, and chart it', run: newFigure }, { keys: ['r'], label: 'Rests: the part is silent here', run: rests },
   { keys: ['Enter'], label: 'Open the figure in Chart', run: open }, { keys: ['Delete', 'Backspace'], label: 'Remove from this place', run: remove },
   { keys: ['mod+c', 'c'], label: 'Copy this cell', run: copy }, { keys: ['mod+v', 'v'], label: 'Paste', run: paste }, { keys: ['w'], label: 'Copy this whole row to its returns', run: copyToReturns },
-  { keys: ['m'], label: 'One pass more', run: () => passes(1) }, { keys: ['Shift+M'], label: 'One pass less', run: () => passes(-1) },
+  { keys: ['m'], label: 'One pass more', run: () => passes(1) }, { keys: ['Shift+m'], label: 'One pass less', run: () => passes(-1) },
   { keys: ['Alt+ArrowLeft'], label: 'Move a bar earlier', run: () => moveBy(-1) }, { keys: ['Alt+ArrowRight'], label: 'Move a bar later', run: () => moveBy(1) }, { keys: ['g'], label: 'Play from this section', run: playHere },
 ])
 </script>

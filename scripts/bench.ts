@@ -1,0 +1,95 @@
+// npm run bench: how fast, against what is wanted. Prints ratios; it fails nothing.
+import { readFileSync, readdirSync } from 'node:fs'
+import { gzipSync } from 'node:zlib'
+import { engraveTab, BENCH_METRICS } from '../core/engrave/tab'
+import { engraveSheet } from '../core/engrave/sheet'
+import { layoutListenLines } from '../core/engrave/listen-lines'
+import { analyse } from '../core/listen/analyse'
+import { quietJob } from '../core/listen/job'
+import { soundPart } from '../core/playing/sound-song'
+import { must } from '../core/result'
+import { readSong } from '../core/song/migrations'
+import { transact } from '../core/song/transactions'
+import { unroll } from '../core/song/unroll'
+import { openBank } from '../core/sound/bank'
+import { renderEvents } from '../core/sound/player'
+import { decodeAudio } from './decode'
+import { nodeFft } from './fft'
+import { withBrowser } from './serve'
+
+const song = must(readSong(JSON.parse(readFileSync('demo/songs/salt-on-the-signal.json', 'utf8'))))
+const row = (name: string, measured: string, wanted: string, ratio: number): void => console.log(name.padEnd(52), measured.padEnd(18), wanted.padEnd(18), `${ratio.toFixed(1)} × better than wanted`)
+/** Median milliseconds of a few runs after a warm-up. */
+function milliseconds(act: () => unknown, runs = 15): number {
+  for (let warm = 0; warm < 3; warm++) act()
+  return Array.from({ length: runs }, () => { const start = performance.now(); act(); return performance.now() - start }).sort((a, b) => a - b)[runs >> 1]!
+}
+const quick = (name: string, limit: number, act: () => unknown): void => { const took = milliseconds(act); row(name, `${took.toFixed(2)} ms`, `≤ ${limit} ms`, limit / took) }
+
+quick('a transaction on the demo song', 4, () => must(transact(song, 'setFacts', { title: 'x' })))
+quick('nudging a beat (whole grid checked)', 8, () => { const grid = song.sources.record!.grid!; return must(transact(song, 'changeSource', { source: { ...song.sources.record!, grid } })) })
+quick('unrolling the form of five parts', 8, () => unroll(song))
+quick('laying out the ruled lines', 8, () => layoutListenLines(song, 1150))
+const figure = song.figures['verse-chug']!
+quick('engraving a figure', 4, () => engraveTab({ figure, content: figure.content, stringNames: ['e', 'B', 'G', 'D', 'A', 'E'], gripNames: {}, width: 900, metrics: BENCH_METRICS }))
+quick('engraving the whole sheet', 100, () => engraveSheet(song, { paper: 'A4', partIds: song.partOrder, naming: 'shape', strings: 'letters', form: 'exact' }))
+
+const recording = await decodeAudio(readFileSync('public/demo/salt-on-the-signal.ogg'))
+const makeFft = await nodeFft()
+const before = performance.now()
+await analyse(recording, makeFft, quietJob)
+const speed = recording.mono.length / recording.sampleRate / ((performance.now() - before) / 1000)
+row('finding the beats', `${speed.toFixed(0)} × real time`, '≥ 20 ×', speed / 20)
+
+const file = readFileSync('public/sound/bank.sf3')
+const bank = await openBank(file.buffer.slice(file.byteOffset, file.byteOffset + file.length) as ArrayBuffer)
+const { buildScore } = await import('../demo/score')
+const { saltOnTheSignal } = await import('../demo/salt-on-the-signal')
+const whole = buildScore(saltOnTheSignal, { hash: '0'.repeat(64) }).song
+const parts = whole.partOrder.map((id) => soundPart(whole, id))
+for (const events of parts) for (const event of events) bank.layers(event)
+const started = performance.now()
+for (const events of parts) renderEvents(bank, events, { sampleRate: 44_100, seconds: 200 })
+const rendering = 200 / ((performance.now() - started) / 1000)
+row('sounding five parts', `${rendering.toFixed(0)} × real time`, '≥ 2 ×', rendering / 2)
+
+await withBrowser(3212, async (browser, address) => {
+  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+  // The runner's compiler names functions through this helper, which a page does not have.
+  await page.addInitScript('globalThis.__name = (value) => value')
+  const scripts: string[] = []
+  page.on('response', (answer) => { if (/_nuxt\/.*\.js$/.test(answer.url())) scripts.push(answer.url()) })
+  await page.goto(address)
+  await page.locator('[data-test=song]').nth(1).waitFor()
+  const kilobytes = scripts.reduce((sum, url) => sum + gzipSync(readFileSync(`.output/public${new URL(url).pathname}`)).length, 0) / 1000
+  row('script of the first load, gzip', `${kilobytes.toFixed(0)} kB`, '≤ 600 kB', 600 / kilobytes)
+  console.log(' '.repeat(52), `${readdirSync('.output/public/_nuxt').filter((name) => name.endsWith('.js')).length} chunks in all`)
+  // A later opening of the demo: from the click to the map on screen.
+  await page.evaluate(() => { const tasks: number[] = []; Object.assign(window, { longTasks: tasks }); new PerformanceObserver((list) => { for (const entry of list.getEntries()) tasks.push(entry.duration) }).observe({ entryTypes: ['longtask'] }) })
+  const opening = performance.now()
+  await page.getByText('Salt on the Signal').click()
+  await page.getByTestId('cell-verse1-g1').waitFor()
+  const opened = performance.now() - opening
+  row('opening the demo', `${opened.toFixed(0)} ms`, '≤ 500 ms', 500 / opened)
+  await page.getByText('loading the recording').waitFor({ state: 'detached' })
+  await page.getByRole('link', { name: /Listen/ }).click()
+  await page.getByTestId('sums').waitFor()
+  await page.waitForTimeout(1500)
+  const edit = await page.evaluate(() => new Promise<number>((resolve) => {
+    document.querySelector<HTMLElement>('[data-test=sheet]')!.dispatchEvent(new PointerEvent('pointermove', { bubbles: true }))
+    const start = performance.now()
+    window.dispatchEvent(new KeyboardEvent('keydown', { key: ']' }))
+    requestAnimationFrame(() => { const channel = new MessageChannel(); channel.port1.onmessage = () => resolve(performance.now() - start); channel.port2.postMessage(0) })
+  }))
+  row('a nudged beat to the next painted frame', `${edit.toFixed(1)} ms`, '≤ 33 ms (2 frames)', 33 / edit)
+  await page.evaluate(() => { (window as unknown as { longTasks: number[] }).longTasks.length = 0 })
+  await page.keyboard.press('Space')
+  const frames = await page.evaluate(() => new Promise<{ rate: number; slowest: number }>((resolve) => {
+    const times: number[] = []
+    const tick = (now: number): void => { times.push(now); if (now - times[0]! < 4000) requestAnimationFrame(tick); else { const gaps = times.slice(1).map((time, index) => time - times[index]!).sort((a, b) => a - b); resolve({ rate: (1000 * gaps.length) / (times.at(-1)! - times[0]!), slowest: gaps[Math.floor(gaps.length * 0.99)]! }) } }
+    requestAnimationFrame(tick)
+  }))
+  row('frames a second while playing', `${frames.rate.toFixed(1)}, 99 % ≤ ${frames.slowest.toFixed(0)} ms`, '60', frames.rate / 60)
+  const tasks = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks)
+  console.log('main-thread tasks over 50 ms while playing four seconds:', tasks.length, tasks.map((task) => `${Math.round(task)} ms`).join(', '))
+})
