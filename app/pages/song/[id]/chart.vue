@@ -225,7 +225,7 @@ const METERS = ['4/4', '3/4', '2/4', '6/8', '12/8', '5/4', '7/8']
     </div>
     <aside class="knows" aria-label="What is known here">
       <section>
-        <h3>{{ gripFacts?.names[0] ? pretty(gripFacts.names[0].symbol) : gripHere ? 'Unnamed grip' : 'No grip here' }}</h3>
+        <h2 class="small-head">{{ gripFacts?.names[0] ? pretty(gripFacts.names[0].symbol) : gripHere ? 'Unnamed grip' : 'No grip here' }}</h2>
         <div v-if="gripHere && gripFacts" class="grip"><MusicDrawing v-if="smallGrid" :primitives="smallGrid.primitives" :width="92" :height="smallGrid.height" :label="`Chord grid ${writeGrip(gripHere.grip)}`" />
           <div class="lines"><span v-if="gripFacts.names[0]">{{ gripFacts.degrees.flatMap((degree) => degree ?? []).reverse().join(' ') }}</span><span v-if="gripFacts.names[0] && inversionWords(gripFacts.names[0])">{{ pretty(inversionWords(gripFacts.names[0])) }}</span><span v-if="gripFacts.names[0]?.omitted.length" class="quiet">without {{ gripFacts.names[0].omitted.join(', ') }}</span><span class="quiet">{{ gripFacts.family }}</span><span v-if="gripFacts.reachMm" class="quiet mono">{{ Math.round(gripFacts.reachMm) }} mm reach</span></div></div>
         <p v-if="gripFacts && gripFacts.names.length > 1" class="quiet other">also {{ gripFacts.names.slice(1, 4).map((name) => pretty(name.symbol)).join(', ') }}</p>
@@ -233,9 +233,9 @@ const METERS = ['4/4', '3/4', '2/4', '6/8', '12/8', '5/4', '7/8']
         <form class="grip-form" @submit.prevent="enterGrip"><label>grip, low to high <input ref="gripField" v-model="gripText" class="mono" size="9" autocomplete="off" data-test="grip-text" @keydown.esc="board?.focus()"></label><button class="chip-button" type="submit">Set</button></form>
         <p v-if="gripProblem" class="attention other" role="alert">{{ gripProblem }}</p>
       </section>
-      <section v-if="noteFacts"><h3>{{ noteFacts.name }}</h3><p class="quiet other">{{ noteFacts.sounds === noteFacts.name ? '' : `sounds ${noteFacts.sounds}` }} {{ noteFacts.marks }}</p></section>
-      <section><h3>In this figure</h3><p class="quiet other">{{ shown.notes.length }} notes, {{ gripSpans }} grips, {{ shown.strokes.length }} strokes</p><p v-if="figure.note" class="other">{{ figure.note }}</p><p v-if="figure.eased" class="other evidence">has an eased form</p></section>
-      <section><h3>Where it is played</h3><ul class="other"><li v-for="place in [...new Map(placed.map((play) => [play.placement.id, play])).values()]" :key="place.placement.id">{{ store.song?.sections[place.placement.sectionId]?.name }}{{ place.placement.kind === 'figure' && place.placement.passes > 1 ? ` ×${place.placement.passes}` : '' }}</li></ul><NuxtLink class="link other" :to="`/song/${store.song?.id}/map`">Place it in the map</NuxtLink></section>
+      <section v-if="noteFacts"><h2 class="small-head">{{ noteFacts.name }}</h2><p class="quiet other">{{ noteFacts.sounds === noteFacts.name ? '' : `sounds ${noteFacts.sounds}` }} {{ noteFacts.marks }}</p></section>
+      <section><h2 class="small-head">In this figure</h2><p class="quiet other">{{ shown.notes.length }} notes, {{ gripSpans }} grips, {{ shown.strokes.length }} strokes</p><p v-if="figure.note" class="other">{{ figure.note }}</p><p v-if="figure.eased" class="other evidence">has an eased form</p></section>
+      <section><h2 class="small-head">Where it is played</h2><ul class="other"><li v-for="place in [...new Map(placed.map((play) => [play.placement.id, play])).values()]" :key="place.placement.id">{{ store.song?.sections[place.placement.sectionId]?.name }}{{ place.placement.kind === 'figure' && place.placement.passes > 1 ? ` ×${place.placement.passes}` : '' }}</li></ul><NuxtLink class="link other" :to="`/song/${store.song?.id}/map`">Place it in the map</NuxtLink></section>
       <section><button class="chip-button" @click="removeFigure">Remove this figure</button></section>
       <p class="quiet other">{{ preferences.values.naming === 'shape' ? 'Names by shape' : 'Names as sounding' }} · change in Set up (B)</p>
     </aside>

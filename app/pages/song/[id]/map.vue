@@ -137,7 +137,7 @@ useShortcuts([
       </div>
       <table ref="table" class="grid" role="grid" aria-label="What each part plays in each section">
         <thead><tr role="row"><th role="columnheader" class="form-head"><span class="visually-hidden">Section</span></th>
-          <th v-for="player in store.parts" :key="player.id" role="columnheader" scope="col"><h3>{{ player.name }}</h3><span class="quiet">{{ player.sound }}{{ player.instrument.kind === 'guitar-6' || player.role === 'bass' ? '' : `, ${INSTRUMENTS[player.instrument.kind].name.toLowerCase()}` }}{{ player.pan < -0.2 ? ', left' : player.pan > 0.2 ? ', right' : '' }}</span></th></tr></thead>
+          <th v-for="player in store.parts" :key="player.id" role="columnheader" scope="col"><h2 class="small-head">{{ player.name }}</h2><span class="quiet">{{ player.sound }}{{ player.instrument.kind === 'guitar-6' || player.role === 'bass' ? '' : `, ${INSTRUMENTS[player.instrument.kind].name.toLowerCase()}` }}{{ player.pan < -0.2 ? ', left' : player.pan > 0.2 ? ', right' : '' }}</span></th></tr></thead>
         <tbody>
           <tr v-for="(entry, rowIndex) in store.sections" :key="entry.id" role="row" :class="{ chosen: rowIndex === row }">
             <th role="rowheader" scope="row" class="form-cell"><button class="plain section" @click="choose(rowIndex, column)"><b>{{ entry.name }}</b><span class="mono quiet">{{ clock(startOf(rowIndex)) }}</span><span class="quiet words">{{ sectionWords(entry) }}</span></button></th>
