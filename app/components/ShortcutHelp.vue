@@ -6,7 +6,7 @@ const groups = computed(() => [...new Set(activeShortcuts.value.map((shortcut) =
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="860">
+  <v-dialog v-model="open" max-width="860" aria-label="What the keys do here">
     <v-card class="help">
       <h2 id="help-title">What the keys do here</h2>
       <div class="groups">

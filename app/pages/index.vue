@@ -99,7 +99,7 @@ useShortcuts([
     </ul>
     <p class="quiet law">Recordings stay on this machine; nothing is uploaded. A recording and a transcription can be under copyright: check the licence and local law before you hand sheets out. Start with the volume low.</p>
 
-    <v-dialog v-model="newDialog" max-width="560" :persistent="form.busy">
+    <v-dialog v-model="newDialog" aria-label="New song" max-width="560" :persistent="form.busy">
       <v-card class="dialog">
         <h2>New song</h2>
         <v-text-field v-model="form.title" label="Title" maxlength="200" autofocus data-test="new-title" />
@@ -114,7 +114,7 @@ useShortcuts([
         <div class="dialog-acts"><button class="main-button" :disabled="form.busy || !form.file || !form.title.trim()" data-test="create" @click="create">Put it on the shelf</button><button class="chip-button" :disabled="form.busy" @click="newDialog = false">Cancel</button></div>
       </v-card>
     </v-dialog>
-    <v-dialog :model-value="Boolean(removing)" max-width="460" @update:model-value="removing = undefined">
+    <v-dialog aria-label="Remove a song" :model-value="Boolean(removing)" max-width="460" @update:model-value="removing = undefined">
       <v-card class="dialog"><h2>Remove “{{ removing?.title }}”?</h2><p>The song, its charts and its recording are deleted from this browser. Save it as a file first if you may want it again: this cannot be undone.</p>
         <div class="dialog-acts"><button class="main-button danger" @click="remove">Remove it</button><button class="chip-button" @click="removing = undefined">Keep it</button></div></v-card>
     </v-dialog>

@@ -120,6 +120,7 @@ test('names by shape or as sounding, strings by number or letter, everywhere', a
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`no accessibility violation on any view, ${scheme}`, async ({ page }) => {
+    test.slow()
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' })
     await openShelf(page)
     expect(await violations(page)).toEqual([])
@@ -134,6 +135,21 @@ for (const scheme of ['light', 'dark'] as const) {
     expect(await violations(page), 'help').toEqual([])
   })
 }
+
+test('dialogs say what they are and give the keys back when they close', async ({ page }) => {
+  await openShelf(page)
+  await page.keyboard.press('n')
+  await expect(page.getByRole('dialog', { name: 'New song' })).toBeVisible()
+  expect(await violations(page)).toEqual([])
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await openDemo(page, 'map')
+  await page.keyboard.press('p')
+  await expect(page.getByRole('dialog', { name: 'Place a figure' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByTestId('cell-intro-g1')).toHaveAttribute('aria-selected', 'true')
+})
 
 test('works without the network after the first load', async ({ page, context }) => {
   await openDemo(page, 'map')

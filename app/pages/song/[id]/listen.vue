@@ -195,7 +195,7 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
     </div>
     <p v-if="layout" class="sums quiet mono" data-test="sums">{{ sums }}</p>
 
-    <v-dialog :model-value="Boolean(edited)" max-width="520" @update:model-value="editing = undefined">
+    <v-dialog aria-label="Section" :model-value="Boolean(edited)" max-width="520" @update:model-value="editing = undefined">
       <v-card v-if="edited" class="dialog">
         <h2>{{ edited.section.name }}</h2>
         <p class="quiet mono">{{ clock(store.map?.seconds[store.map.ticks.indexOf(edited.startTicks)] ?? 0, 1) }} · {{ edited.section.bars.length }} bars</p>

@@ -154,7 +154,7 @@ useShortcuts([
           <td v-for="sum in sums" :key="sum.partId" role="gridcell"><span class="mono">{{ Math.round((100 * sum.chartedTicks) / Math.max(1, sum.totalTicks)) }} % · {{ sum.figures }} {{ sum.figures === 1 ? 'figure' : 'figures' }}</span><span class="meter"><span :style="{ width: `${(100 * sum.chartedTicks) / Math.max(1, sum.totalTicks)}%` }" /></span></td></tr></tfoot>
       </table>
     </template>
-    <v-dialog v-model="picking" max-width="440">
+    <v-dialog v-model="picking" aria-label="Place a figure" max-width="440">
       <v-card class="dialog"><h2>{{ part?.name }} in {{ section?.name }}</h2>
         <p v-if="figuresHere.length === 0" class="quiet">{{ part?.name }} has no figures yet.</p>
         <div class="pick"><button v-for="figure in figuresHere" :key="figure.id" class="chip-button wide" @click="place(figure.id)"><b>{{ figure.name }}</b> <span class="quiet">{{ Math.round((10 * figure.lengthTicks) / barTicks(figure.meter)) / 10 }} bars of {{ meterName(figure.meter) }}</span></button></div>
