@@ -39,6 +39,6 @@ onMounted(() => window.addEventListener('beforeunload', (event) => { if (song.so
 .frame { height: 100dvh; display: grid; grid-template-rows: auto 1fr auto; background: var(--page); color: var(--ink); }
 .middle { display: grid; grid-template-columns: 108px 1fr; min-height: 0; }
 .stage { min-width: 0; min-height: 0; overflow: auto; position: relative; }
-@media (max-width: 900px) { .middle { grid-template-columns: 56px 1fr; } }
+@media (max-width: 900px) { .middle { grid-template-columns: 68px 1fr; } }
 @media print { .frame { display: block; height: auto; } .middle { display: block; } .stage { overflow: visible; } }
 </style>

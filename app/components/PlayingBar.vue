@@ -69,5 +69,5 @@ useShortcuts([
 input[type='range'] { accent-color: var(--action); height: 24px; }
 .state { position: absolute; top: -24px; right: 18px; font-size: 13px; background: var(--paper); padding: 1px 8px; border: 1px solid var(--rule); border-radius: 3px; }
 @media (max-width: 1100px) { .bar { gap: 13px; padding-inline: 12px; } .speed input { width: 60px; } .balance input { width: 76px; } .where { width: 180px; } }
-@media (max-width: 900px) { .bar { flex-wrap: wrap; row-gap: 4px; } .parts { display: none; } }
+@media (max-width: 900px) { .bar { flex-wrap: wrap; row-gap: 4px; } .parts { order: 9; flex-basis: 100%; flex-direction: row; gap: 14px; } }
 </style>

@@ -52,5 +52,5 @@ const isHere = (to: string): boolean => (to === '/' ? route.path === '/' : route
 .here .dot { width: 22px; height: 22px; margin-right: -3px; }
 .here .fill { fill: var(--action); }
 .here .ring { stroke: var(--action); stroke-width: 2.2; }
-@media (max-width: 900px) { .name { font-size: 10.5px; width: 34px; text-align: right; line-height: 1.1; } .rail { padding-right: 6px; } .rail:has(.step)::after { right: 13.5px; } .step { gap: 3px; } }
+@media (max-width: 900px) { .name { font-size: 11px; width: 40px; text-align: right; line-height: 1.1; } .rail { padding-right: 6px; } .rail:has(.step)::after { right: 13.5px; } .step { gap: 3px; } }
 </style>

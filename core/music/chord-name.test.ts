@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { inversionWords, nameChord, readChordSymbol } from './chord-name'
+import { inversionWords, nameChord, readChordSymbol, transposeSymbol } from './chord-name'
 import type { Key } from './pitch'
 
 const eMinor: Key = { tonic: 'E', mode: 'minor' }
@@ -26,5 +26,15 @@ describe('chord names', () => {
     expect(readChordSymbol('F♯m7/E')).toMatchObject({ root: 6, bass: 4, semitones: [0, 3, 7, 10] })
     expect(readChordSymbol('C6/9')).toMatchObject({ root: 0, bass: 0 })
     expect(readChordSymbol('nonsense')).toBeUndefined()
+  })
+})
+
+describe('moving chord symbols', () => {
+  const flat: Key = { tonic: 'Eb', mode: 'minor' }
+  it.each([['Em', -1, 'Ebm'], ['D/F#', -1, 'Db/F'], ['Cadd9', -1, 'Cbadd9'], ['B7#9', -1, 'Bb7#9'], ['F♯m7', -1, 'Fm7']] as const)('%s by %i is %s', (symbol, by, moved) => {
+    expect(transposeSymbol(symbol, by, flat)).toBe(moved)
+  })
+  it('moves back to where it was', () => {
+    for (const symbol of ['Em', 'Am7', 'C', 'D', 'G', 'B7']) expect(transposeSymbol(transposeSymbol(symbol, -1, flat), 1, eMinor)).toBe(symbol)
   })
 })

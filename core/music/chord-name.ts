@@ -96,5 +96,5 @@ export function readChordSymbol(symbol: string): { root: number; bass: number; s
 
 /** A chord symbol moved by semitones and spelled in a key; unchanged when it is not understood. */
 export function transposeSymbol(symbol: string, semitones: number, key: Key): string {
-  return symbol.replaceAll('♯', '#').replaceAll('♭', 'b').replace(/(^|\/)([A-G][#b]?)(?!\d)/g, (_, slash: string, name: string) => slash + spellPitchClass((pitchClassOf(name) + semitones + 120) % 12, key))
+  return symbol.replaceAll('♯', '#').replaceAll('♭', 'b').replace(/(^|\/)([A-G][#b]?)/g, (_, slash: string, name: string) => slash + spellPitchClass((pitchClassOf(name) + semitones + 120) % 12, key))
 }

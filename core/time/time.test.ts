@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import { barTicks, countBar, countedBeats, countWords, swungTick, TICKS_PER_QUARTER as Q, type Meter } from './meter'
 import { barAtTick, clock, gridBeats, medianTempo, secondsToTicks, ticksToSeconds, timeMap, type BarShape, type BeatGrid } from './beat-grid'
-import { applyTaps, barsFromBeats, beatsFromGrid, beatsProblem, doublePulse, halvePulse, insertBeat, markFree, recount, removeBeat } from './flat-beats'
+import { applyTaps, barsFromBeats, beatsFromGrid, beatsProblem, countIn, doublePulse, halvePulse, insertBeat, markFree, recount, removeBeat } from './flat-beats'
 
 const four: Meter = { beats: 4, unit: 4 }
 const sixEight: Meter = { beats: 6, unit: 8 }
@@ -99,6 +99,17 @@ describe('correcting beats', () => {
     const { bars, grid } = barsFromBeats(markFree(even(12), 0, 2, four), 6, four)
     expect(bars.map((bar) => Boolean(bar.free))).toEqual([true, false, false])
     expect(grid.bars[0]!.beatSeconds).toEqual([0])
+  })
+  it('counts a section in another meter and leaves what follows', () => {
+    const counted = countIn(even(16), 2, 5, { beats: 3, unit: 4 })
+    expect(ones(counted)).toEqual([0, 4, 7, 12])
+    const waltz = barsFromBeats(counted, 8, four).bars[1]!.meter
+    expect(waltz).toEqual({ beats: 3, unit: 4 })
+  })
+  it('counts six-eight by its dotted quarters', () => {
+    const { bars } = barsFromBeats(countIn(even(8), 0, 4, sixEight), 4, four)
+    expect(bars).toHaveLength(4)
+    expect(bars.every((bar) => bar.meter.unit === 8 && bar.meter.beats === 6)).toBe(true)
   })
   it('refuses beats on top of each other', () => {
     expect(beatsProblem(insertBeat(even(4), 0.51), 4)).toContain('40 ms')

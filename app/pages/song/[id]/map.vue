@@ -6,7 +6,7 @@ import { sectionTicks, allBars } from '#core/song/form'
 import { clock, ticksToSeconds } from '#core/time/beat-grid'
 import { barTicks, meterName } from '#core/time/meter'
 import { EMPTY_CONTENT, type Placement, type Section } from '#core/song/schema'
-import { pretty } from '#core/music/pitch'
+import { keyName, transposeKey } from '#core/music/pitch'
 import { randomId } from '#platform/files'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
@@ -33,7 +33,7 @@ const placementHere = computed(() => {
   const list = store.song && section.value && part.value ? cellPlacements(store.song, section.value.id, part.value.id) : []
   return list.find((placement) => placement.id === chosenPlacement.value) ?? list.findLast((placement) => placement.kind === 'figure') ?? list[0]
 })
-const sectionWords = (entry: Section): string => [`${entry.bars.length} ${entry.bars.length === 1 ? 'bar' : 'bars'}`, entry.bars.every((bar) => bar.free) ? 'free' : meterName(entry.bars[0]!.meter) === meterName(store.song!.meter) ? '' : meterName(entry.bars[0]!.meter), entry.passes > 1 ? `${entry.passes} passes` : '', entry.key ? `in ${pretty(entry.key.tonic)} ${entry.key.mode}` : '', entry.returns ? `as ${store.song!.sections[entry.returns.sectionId]?.name}` : ''].filter(Boolean).join(' · ')
+const sectionWords = (entry: Section): string => [`${entry.bars.length} ${entry.bars.length === 1 ? 'bar' : 'bars'}`, entry.bars.every((bar) => bar.free) ? 'free' : meterName(entry.bars[0]!.meter) === meterName(store.song!.meter) ? '' : meterName(entry.bars[0]!.meter), entry.passes > 1 ? `${entry.passes} passes` : '', entry.key ? `in ${keyName(transposeKey(entry.key, store.nameShift))}` : '', entry.returns ? `as ${store.song!.sections[entry.returns.sectionId]?.name}` : ''].filter(Boolean).join(' · ')
 
 function choose(rowIndex: number, columnIndex: number, placementId?: string): void {
   row.value = Math.max(0, Math.min(store.sections.length - 1, rowIndex))
