@@ -36,8 +36,14 @@ async function open(): Promise<void> {
   transport.reset()
   problem.value = await song.open(id.value)
   if (problem.value) return
-  prepareSound(Object.values(song.song!.figures).flatMap((figure) => soundFigure(song.song!, figure, { startTicks: 0, toSeconds: (tick) => tick / 10080 })))
-  void openRecording()
+  const { song: opened } = song
+  transport.recordingState = song.source?.audioHash ? 'loading' : 'none'
+  // The page is painted first; sound and recording follow.
+  requestAnimationFrame(() => setTimeout(() => {
+    if (!opened || song.song?.id !== opened.id) return
+    prepareSound(Object.values(opened.figures).flatMap((figure) => soundFigure(opened, figure, { startTicks: 0, toSeconds: (tick) => tick / 10080 })))
+    void openRecording()
+  }))
 }
 async function takeRecording(event: Event): Promise<void> {
   const file = (event.target as HTMLInputElement).files?.[0]

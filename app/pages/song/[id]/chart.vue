@@ -168,10 +168,10 @@ const actions = [
   { keys: ['v'], label: 'vibrato', run: () => bench.articulate({ kind: 'vibrato', width: 'narrow' }, 'vibrato'), rows: 'string' },
   { keys: ['d'], label: 'down stroke', run: () => bench.strike('down'), rows: 'hand' }, { keys: ['u'], label: 'up stroke', run: () => bench.strike('up'), rows: 'hand' },
   { keys: ['y'], label: 'fill with strokes by pendulum', run: () => bench.fillStrokes(), rows: 'hand' }, { keys: ['c'], label: 'choke', run: () => bench.choke(), rows: 'hand' },
-  { keys: ['m'], label: 'palm mute: light, medium, firm', run: () => bench.palmMute(), rows: 'both' }, { keys: ['x'], label: 'dead', run: () => bench.dead(), rows: 'both' }, { keys: ['a'], label: 'accent', run: () => bench.accent(), rows: 'both' },
+  { keys: ['m'], label: 'palm mute: light, medium, firm', run: () => bench.palmMute(), rows: 'struck' }, { keys: ['x'], label: 'dead', run: () => bench.dead(), rows: 'struck' }, { keys: ['a'], label: 'accent', run: () => bench.accent(), rows: 'struck' },
   { keys: ['r'], label: 'let ring', run: () => bench.letRing(), rows: 'both' }, { keys: ['.'], label: 'longer', run: () => bench.lengthen(1), rows: 'both' }, { keys: [','], label: 'shorter', run: () => bench.lengthen(-1), rows: 'both' }, { keys: ['Delete', 'Backspace'], label: 'remove', run: () => bench.remove(), rows: 'both' },
 ]
-const palette = computed(() => actions.filter((action) => action.rows === 'both' || (typeof row.value === 'number' ? action.rows === 'string' : action.rows === 'hand' && row.value === 'hand')))
+const palette = computed(() => actions.filter((action) => action.rows === 'both' || (action.rows === 'struck' ? row.value !== 'grips' : typeof row.value === 'number' ? action.rows === 'string' : action.rows === 'hand' && row.value === 'hand')))
 useShortcuts([
   { keys: ['ArrowLeft'], label: 'Step back', run: () => bench.moveTick(-1), group: 'Cursor' }, { keys: ['ArrowRight'], label: 'Step on', run: () => bench.moveTick(1), group: 'Cursor' },
   { keys: ['Shift+ArrowLeft'], label: 'Four steps back', run: () => bench.moveTick(-4), group: 'Cursor' }, { keys: ['Shift+ArrowRight'], label: 'Four steps on', run: () => bench.moveTick(4), group: 'Cursor' },
