@@ -1,12 +1,11 @@
 // "Salt on the Signal" by Quillmark Ferry: invented for Synchorda. Written by shape in E minor; the band sounds a half step lower, the tape 14 cents flat.
-import { barTicks, TICKS_PER_QUARTER } from '../core/time/meter'
-import { content, EIGHTH, grips, hand, letRing, line, repeat, restartIds } from './chart-text'
+import { barTicks } from '../core/time/meter'
+import { content, grips, hand, letRing, line, repeat, restartIds } from './chart-text'
 import type { FigurePlan, PlacePlan, SongPlan } from './score'
 
 restartIds()
 const THREE = { beats: 3, unit: 4 } as const
 const BAR = barTicks({ beats: 4, unit: 4 })
-const SIXTEENTH = EIGHTH / 2
 
 // Kick k, snare s, hat h, open hat o, crash c, ride r, toms 1 2 3, stick t; sixteen steps a bar, voices split by "/".
 const GROOVE = 'k.....k.k....... / ....s.......s... / h.h.h.h.h.h.h.h.'
@@ -124,4 +123,3 @@ export const saltOnTheSignal: SongPlan = {
 /** What the shipped song file has charted: Guitar 1 and the bass through verse and chorus, and who rests. The other parts are laid out, not charted. */
 export const SHIPPED_FIGURES = new Set(['intro-riff', 'intro-bass', 'pickup', 'verse-chug', 'root-eighths', 'lift', 'lift-walk', 'chorus-push', 'chorus-end', 'chorus-roots', 'chorus-roots-end'])
 export const SHIPPED_SECTIONS = new Set(['intro', 'verse1', 'pre1', 'chorus1', 'verse2', 'pre2', 'chorus2'])
-export { SIXTEENTH, TICKS_PER_QUARTER }

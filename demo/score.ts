@@ -1,6 +1,6 @@
 // Builds a demo song through the application's own transactions, with the truth a recording of it has: when each beat falls, what sounds.
 import { must } from '../core/result'
-import { nameAtFifths, transposeKey, type Key } from '../core/music/pitch'
+import { transposeKey, type Key } from '../core/music/pitch'
 import { transposeSymbol } from '../core/music/chord-name'
 import { newPart, newSong } from '../core/song/new-song'
 import { transact, type ArgsOf, type TransactionName } from '../core/song/transactions'
@@ -98,5 +98,3 @@ export function harmonyOf(section: SectionPlan, key: Key, semitones: number): { 
   })))
   return starts.map((chord, index) => ({ ...chord, lengthTicks: (starts[index + 1]?.startTicks ?? section.bars * bar) - chord.startTicks })).filter((chord) => chord.lengthTicks > 0)
 }
-
-export { nameAtFifths }

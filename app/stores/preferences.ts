@@ -1,8 +1,8 @@
 import { defineStore } from 'pinia'
 import { database } from '#platform/database'
 
-interface Preferences { naming: 'shape' | 'sounding'; strings: 'numbers' | 'letters'; theme: 'system' | 'light' | 'dark'; paper: 'A4' | 'Letter'; countInBars: 0 | 1 | 2; welcomed: boolean }
-const DEFAULTS: Preferences = { naming: 'shape', strings: 'letters', theme: 'system', paper: 'A4', countInBars: 0, welcomed: false }
+interface Preferences { naming: 'shape' | 'sounding'; strings: 'numbers' | 'letters'; theme: 'system' | 'light' | 'dark'; paper: 'A4' | 'Letter'; countInBars: 0 | 1 | 2 }
+const DEFAULTS: Preferences = { naming: 'shape', strings: 'letters', theme: 'system', paper: 'A4', countInBars: 0 }
 
 /** How this person likes things named and shown; kept in the browser, not in a song. */
 export const usePreferences = defineStore('preferences', () => {

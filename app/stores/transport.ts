@@ -3,13 +3,16 @@ import { soundFigure, soundPart } from '#core/playing/sound-song'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/playing/tempo'
 import type { SoundingEvent } from '#core/playing/sounding-event'
 import { barAtTick, clock, secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
-import { countWords, countedBeats } from '#core/time/meter'
+import { countWords, countedBeats, TICKS_PER_QUARTER } from '#core/time/meter'
 import { barStarts } from '#core/song/form'
 import { occurrences } from '#core/song/unroll'
 import { AudioEngine } from '#platform/audio-engine'
 import { soundPort } from '../composables/soundPort'
 import { usePreferences } from './preferences'
 import { useSong } from './song'
+
+/** The place in words is given to the eighth. */
+const EIGHTH_TICKS = TICKS_PER_QUARTER / 2
 
 export interface Loop { startSeconds: number; endSeconds: number }
 export type Scope = { kind: 'song' } | { kind: 'part'; partId: string } | { kind: 'figure'; figureId: string }
@@ -130,8 +133,7 @@ export const useTransport = defineStore('transport', () => {
     const inSection = tick - place.startTicks
     const bar = Math.max(0, starts.findLastIndex((start, index) => start <= inSection + 0.5 && index < place.section.bars.length))
     const shape = place.section.bars[bar]!
-    const eighth = 5040
-    const count = shape.free ? 'free time' : countWords(shape.meter, Math.floor((inSection - starts[bar]! + 1) / eighth) * eighth)
+    const count = shape.free ? 'free time' : countWords(shape.meter, Math.floor((inSection - starts[bar]! + 1) / EIGHTH_TICKS) * EIGHTH_TICKS)
     const passes = place.section.passes
     const pass = Math.min(passes, Math.floor(bar / (place.section.bars.length / passes)) + 1)
     words.value = { place: `${place.section.name}, bar ${bar + 1}, ${/^\d/.test(count) ? `beat ${count}` : count}`, detail: `${passes > 1 ? `pass ${pass} of ${passes} · ` : ''}bar ${place.firstBar + bar + 1} · ${clock(at, 1)}` }
@@ -140,7 +142,7 @@ export const useTransport = defineStore('transport', () => {
   function reset(): void {
     stop()
     void engine?.setRecording(undefined)
-    Object.assign(cursor, { value: 0 })
+    cursor.value = 0
     loop.value = undefined
     scope.value = { kind: 'song' }
     silenced.value = new Set()

@@ -2,7 +2,7 @@
 import type { Outline } from '../listen/outline'
 import { sectionPlaces, mainSource } from '../song/form'
 import { clock } from '../time/beat-grid'
-import { meterName } from '../time/meter'
+import { barTicks, meterName } from '../time/meter'
 import type { Song } from '../song/schema'
 
 export interface BarBox { barIndex: number; x: number; width: number; startSeconds: number; endSeconds: number; free: boolean; beatXs: number[]; beatSeconds: number[]; meterChange: string | undefined; chords: { x: number; symbol: string }[] }
@@ -37,7 +37,7 @@ export function layoutListenLines(song: Song, width: number): ListenLayout | und
         const name = bar.free ? 'free' : meterName(bar.meter)
         const meterChange = name === meterBefore ? undefined : name
         meterBefore = name
-        const barLength = bar.meter.beats * (40320 / bar.meter.unit)
+        const barLength = barTicks(bar.meter)
         const startTick = tick
         tick += barLength
         return {

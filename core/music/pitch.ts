@@ -69,6 +69,3 @@ export function transposeKey(key: Key, semitones: number): Key {
 }
 
 export const keyName = (key: Key): string => `${pretty(key.tonic)} ${key.mode}`
-
-/** Frequency in Hz of a (fractional) MIDI number at a reference pitch for A4. */
-export const midiToHz = (midi: number, referenceHz = 440): number => referenceHz * 2 ** ((midi - 69) / 12)

@@ -103,7 +103,7 @@ function pitchCurve(note: Note, beat: number): PlayedNote['curve'] {
   return points
 }
 
-/** A legato or shift slide is heard on the way: the note before glides into it over its last part. */
+/** A slurred note follows without a gap: the note before lasts until it. */
 function slurred(played: PlayedNote[]): PlayedNote[] {
   const last = new Map<number, PlayedNote>()
   for (const note of played) {

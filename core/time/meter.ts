@@ -10,6 +10,9 @@ export type Subdivision = (typeof SUBDIVISIONS)[number]
 export const unitTicks = (meter: Meter): number => (TICKS_PER_QUARTER * 4) / meter.unit
 export const barTicks = (meter: Meter): number => meter.beats * unitTicks(meter)
 
+/** The meters offered in lists; any other can come from a file. */
+export const USUAL_METERS: readonly Meter[] = [{ beats: 4, unit: 4 }, { beats: 3, unit: 4 }, { beats: 2, unit: 4 }, { beats: 6, unit: 8 }, { beats: 12, unit: 8 }, { beats: 5, unit: 4 }, { beats: 7, unit: 8 }]
+
 /** 6/8, 9/8, 12/8 are counted in dotted quarters. */
 export const isCompound = (meter: Meter): boolean => meter.unit === 8 && meter.beats % 3 === 0 && meter.beats > 3
 

@@ -9,8 +9,7 @@ import * as form from './form'
 import * as grid from './grid'
 import type { Transaction } from './transaction'
 
-const { gridSchema: _schema, ...factTransactions } = facts
-export const transactions = { ...factTransactions, ...grid, ...form, ...band, ...chart }
+export const transactions = { ...facts, ...grid, ...form, ...band, ...chart }
 export type TransactionName = keyof typeof transactions
 export type ArgsOf<Name extends TransactionName> = (typeof transactions)[Name] extends Transaction<infer Args> ? Args : never
 

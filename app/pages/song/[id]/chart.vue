@@ -6,11 +6,12 @@ import { outlinePolygon } from '#core/engrave/listen-lines'
 import { inversionWords } from '#core/music/chord-name'
 import { pretty } from '#core/music/pitch'
 import { pitchName, soundingMidi } from '#core/playing/part-pitch'
+import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/playing/tempo'
 import { readGrip, writeGrip } from '#core/playing/grip'
 import { cutToLength, gripAt, repeated, setGrip } from '#core/song/figure-edit'
 import { figureContent, occurrences } from '#core/song/unroll'
 import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
-import { barTicks, countWords, meterName, SUBDIVISIONS, type Subdivision } from '#core/time/meter'
+import { barTicks, countWords, meterName, SUBDIVISIONS, USUAL_METERS, type Subdivision } from '#core/time/meter'
 import { EMPTY_CONTENT, type Figure } from '#core/song/schema'
 import { randomId } from '#platform/files'
 import { useBench, type BenchRow } from '~/composables/benchKeys'
@@ -151,7 +152,7 @@ function follow(): void {
   const element = playhead.value
   const place = figure.value && transport.figurePlace(figure.value.id)
   if (!element || !tab.value || !place) return
-  const at = transport.playing ? (place.placed && store.map ? secondsToTicks(store.map, transport.position()) - place.startTicks : transport.position() / (60 / 100 / 10080)) : -1
+  const at = transport.playing ? (place.placed && store.map ? secondsToTicks(store.map, transport.position()) - place.startTicks : transport.position() / STRAIGHT_MAP_SECONDS_PER_TICK) : -1
   const system = systemOf(at)
   element.style.opacity = system ? '1' : '0'
   if (system) { element.style.transform = `translate(${tickToX(system, at)}px, ${system.outlineY}px)`; element.style.height = `${system.bottom - system.outlineY}px` }
@@ -159,12 +160,11 @@ function follow(): void {
 onMounted(follow)
 onBeforeUnmount(() => { cancelAnimationFrame(frame); transport.setScope({ kind: 'song' }) })
 
-const row3 = (act: () => void) => act
 const onString = (string: () => void, hand: () => void) => (): void => { if (typeof row.value === 'number') string(); else hand() }
 const legato = (articulation: 'hammer-on' | 'pull-off') => () => bench.articulate({ kind: articulation }, articulation)
 const actions = [
   { keys: ['h'], label: 'hammer-on', run: legato('hammer-on'), rows: 'string' }, { keys: ['p'], label: 'pull-off', run: legato('pull-off'), rows: 'string' },
-  { keys: ['s'], label: 'slide', run: () => bench.articulate({ kind: 'slide', how: 'legato' }, 'slide'), rows: 'string' }, { keys: ['b'], label: 'bend: ½, 1, 2, 3 semitones', run: row3(() => bench.bend()), rows: 'string' },
+  { keys: ['s'], label: 'slide', run: () => bench.articulate({ kind: 'slide', how: 'legato' }, 'slide'), rows: 'string' }, { keys: ['b'], label: 'bend: ½, 1, 2, 3 semitones', run: () => bench.bend(), rows: 'string' },
   { keys: ['v'], label: 'vibrato', run: () => bench.articulate({ kind: 'vibrato', width: 'narrow' }, 'vibrato'), rows: 'string' },
   { keys: ['d'], label: 'down stroke', run: () => bench.strike('down'), rows: 'hand' }, { keys: ['u'], label: 'up stroke', run: () => bench.strike('up'), rows: 'hand' },
   { keys: ['y'], label: 'fill with strokes by pendulum', run: () => bench.fillStrokes(), rows: 'hand' }, { keys: ['c'], label: 'choke', run: () => bench.choke(), rows: 'hand' },
@@ -184,7 +184,7 @@ useShortcuts([
   { keys: ['Shift+Space'], label: 'The whole chart from here', run: () => hear('song'), group: 'Hear' }, { keys: ['q'], label: 'This part alone', run: () => hear('part'), group: 'Hear' }, { keys: ['f'], label: 'The figure alone, looped', run: () => hear('figure'), group: 'Hear' },
 ])
 const cursorWords = computed(() => (figure.value ? `${row.value === 'grips' ? 'Grips' : row.value === 'hand' ? 'Hand' : `String ${row.value}`}, bar ${Math.floor(tick.value / barTicks(figure.value.meter)) + 1}, ${countWords(figure.value.meter, tick.value % barTicks(figure.value.meter))}` : ''))
-const METERS = ['4/4', '3/4', '2/4', '6/8', '12/8', '5/4', '7/8']
+const METERS = USUAL_METERS.map(meterName)
 </script>
 
 <template>

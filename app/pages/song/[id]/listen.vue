@@ -2,7 +2,7 @@
 import { layoutListenLines, listenPlace, listenPoint, type BarBox, type ListenLine as Line } from '#core/engrave/listen-lines'
 import { clock, medianTempo } from '#core/time/beat-grid'
 import { allBars } from '#core/song/form'
-import { meterName, type Meter } from '#core/time/meter'
+import { meterName, USUAL_METERS } from '#core/time/meter'
 import { SECTION_KINDS, type SectionKind } from '#core/song/schema'
 import { randomId } from '#platform/files'
 import { useOutline } from '~/composables/outline'
@@ -160,7 +160,6 @@ function kindTo(kind: SectionKind): void {
   const title = kind[0]!.toUpperCase() + kind.slice(1)
   store.run('changeSection', { sectionId: section.id, set: { kind, ...(named && kind !== 'other' ? { name: ['verse', 'chorus', 'pre-chorus'].includes(kind) ? `${title} ${count + 1}` : count ? `${title} ${count + 1}` : title } : {}) } })
 }
-const METERS: Meter[] = [{ beats: 4, unit: 4 }, { beats: 3, unit: 4 }, { beats: 2, unit: 4 }, { beats: 6, unit: 8 }, { beats: 12, unit: 8 }, { beats: 5, unit: 4 }, { beats: 7, unit: 8 }]
 const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barIndex}`
 </script>
 
@@ -202,7 +201,7 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
         <v-text-field label="Name" :model-value="edited.section.name" maxlength="80" autofocus data-test="section-name" @change="renameTo(($event.target as HTMLInputElement).value)" @keydown.enter="renameTo(($event.target as HTMLInputElement).value); editing = undefined" />
         <div class="kinds" role="group" aria-label="Type"><button v-for="kind in SECTION_KINDS" :key="kind" class="chip-button" :aria-pressed="edited.section.kind === kind" @click="kindTo(kind)">{{ kind }}</button></div>
         <v-select v-if="earlier.length" label="Returns" :items="[{ title: 'nothing: it is new', value: '' }, ...earlier.map((section) => ({ title: section.name, value: section.id }))]" :model-value="edited.section.returns?.sectionId ?? ''" @update:model-value="store.run('setReturn', { sectionId: edited!.section.id, returns: $event ? { sectionId: $event, shiftSemitones: 0, withDifferences: true } : null })" />
-        <v-select label="Counted in" :items="METERS.map(meterName)" :model-value="meterName(edited.section.bars.find((bar) => !bar.free)?.meter ?? store.song!.meter)" @update:model-value="beats.countSection(edited!.section.id, METERS.find((meter) => meterName(meter) === $event)!)" />
+        <v-select label="Counted in" :items="USUAL_METERS.map(meterName)" :model-value="meterName(edited.section.bars.find((bar) => !bar.free)?.meter ?? store.song!.meter)" @update:model-value="beats.countSection(edited!.section.id, USUAL_METERS.find((meter) => meterName(meter) === $event)!)" />
         <v-text-field label="Passes (times through)" type="number" min="1" max="99" :model-value="edited.section.passes" @change="store.run('changeSection', { sectionId: edited!.section.id, set: { passes: Number(($event.target as HTMLInputElement).value) } })" />
         <div v-if="earlier.length" class="acts">
           <button class="chip-button" @click="store.run('moveSectionStart', { sectionId: edited!.section.id, byBars: -1 })">Start a bar earlier</button><button class="chip-button" @click="store.run('moveSectionStart', { sectionId: edited!.section.id, byBars: 1 })">Start a bar later</button>

@@ -5,7 +5,7 @@ import { describeTuning, openPitchProblem, tensionCaution, tuningLine, tuningsFo
 import { MODES, midiOf, nameAtFifths, pitchClassOf, transposeKey, pretty, type Mode } from '#core/music/pitch'
 import { newPart } from '#core/song/new-song'
 import { SOUNDS, type Part } from '#core/song/schema'
-import { SUBDIVISIONS, type Subdivision } from '#core/time/meter'
+import { meterName, SUBDIVISIONS, USUAL_METERS, type Subdivision } from '#core/time/meter'
 import { randomId } from '#platform/files'
 import { useSong } from '~/stores/song'
 import { usePreferences } from '~/stores/preferences'
@@ -21,8 +21,7 @@ watch(chosen, () => { for (const key of Object.keys(typed)) Reflect.deleteProper
 
 const TONICS = Array.from({ length: 15 }, (_, index) => nameAtFifths(index - 6)).sort((a, b) => pitchClassOf(a) - pitchClassOf(b) || a.localeCompare(b)).map((name) => ({ title: pretty(name), value: name }))
 const MODE_ITEMS = MODES.map((mode) => ({ title: mode, value: mode }))
-const METERS = [{ beats: 4, unit: 4 }, { beats: 3, unit: 4 }, { beats: 2, unit: 4 }, { beats: 6, unit: 8 }, { beats: 12, unit: 8 }, { beats: 5, unit: 4 }, { beats: 7, unit: 8 }] as const
-const meterItems = METERS.map((meter) => ({ title: `${meter.beats}/${meter.unit}`, value: `${meter.beats}/${meter.unit}` }))
+const meterItems = USUAL_METERS.map(meterName)
 const SWINGS = [0.5, 0.55, 0.6, 0.64, 0.667, 0.7].map((ratio) => ({ title: ratio === 0.5 ? 'straight' : ratio === 0.667 ? 'triplet swing (67 : 33)' : `swung ${Math.round(ratio * 100)} : ${Math.round(100 - ratio * 100)}`, value: ratio }))
 const kindItems = INSTRUMENT_KINDS.map((kind) => ({ title: INSTRUMENTS[kind].name, value: kind }))
 const soundItems = SOUNDS.map((sound) => ({ title: sound, value: sound }))
