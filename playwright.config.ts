@@ -15,5 +15,10 @@ export default defineConfig({
     trace: 'retain-on-failure',
     testIdAttribute: 'data-test',
   },
+  // Sound is measured in real time: by itself, after everything else, so that no other test takes the processor.
+  projects: [
+    { name: 'views', testIgnore: /sound\.spec/ },
+    { name: 'sound', testMatch: /sound\.spec/, dependencies: ['views'], fullyParallel: false },
+  ],
   webServer: { command: 'node .output/server/index.mjs', env: { PORT: String(port), HOST: '127.0.0.1' }, url: `http://127.0.0.1:${port}/`, reuseExistingServer: false, timeout: 60_000 },
 })

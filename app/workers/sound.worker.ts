@@ -8,10 +8,18 @@ let bank: Bank | undefined
 let renderer: StemRenderer | undefined
 let run = 0
 let waiting: Message[] = []
+let toPrepare: SoundingEvent[] = []
+
+/** Reads samples out of the bank one at a time: it takes milliseconds each, and a request to play must not wait behind all of them. */
+function prepareNext(): void {
+  const event = toPrepare.shift()
+  if (!event) return
+  bank!.layers(event)
+  setTimeout(prepareNext)
+}
 
 function handle(message: Message): void {
-  // Reading a sample out of the bank takes milliseconds: done before the first key press, not after it.
-  if (message.kind === 'prepare') for (const event of message.events) bank!.layers(event)
+  if (message.kind === 'prepare') { const idle = toPrepare.length === 0; toPrepare.push(...message.events); if (idle) setTimeout(prepareNext) }
   else if (message.kind === 'start') { renderer = new StemRenderer(bank!, message.plan); run = message.run }
   else if (message.kind === 'more' && renderer) {
     const blocks = renderer.render(message.frames)
