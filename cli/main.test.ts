@@ -46,7 +46,8 @@ describe('the command line', () => {
   })
   it('renders the chart as sound at a sane level', async () => {
     expect(await main(['render', SALT, '--out', path('salt.wav')])).toBe(0)
-    const { mono, sampleRate } = readWav(readFileSync(path('salt.wav')))!
+    const { channels: [left], sampleRate } = readWav(readFileSync(path('salt.wav')))!
+    const mono = left!
     expect(mono.length / sampleRate).toBeGreaterThan(100)
     expect(level(mono, sampleRate, 30, 50)).toBeGreaterThan(0.01)
     expect(level(mono, sampleRate, 1, 12)).toBe(0)

@@ -44,7 +44,7 @@ async function analyseFile(path: string, out: string | undefined): Promise<void>
   let bytes: Uint8Array
   try { bytes = readFileSync(path) } catch { throw new Complaint(`There is no readable file ${path}.`) }
   const recording = readWav(bytes) ?? await decodeAudio(bytes).catch(() => undefined)
-  if (!recording || recording.mono.length === 0) throw new Complaint(`${path} is not a sound file that can be read.`)
+  if (!recording?.channels[0]?.length) throw new Complaint(`${path} is not a sound file that can be read.`)
   const { durationSeconds: _length, ...analysis } = await analyse(recording, await nodeFft(), quietJob)
   const text = `${JSON.stringify(analysis)}\n`
   if (out) writeFileSync(out, text)

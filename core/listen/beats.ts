@@ -18,46 +18,36 @@ const BEAT_SHARE = 1 / 12
 /** Preference for tempos near 118 a minute: log-normal, width 0.85 octaves (after Moelants 2002). */
 const tempoPrior = (bpm: number): number => -0.5 * (Math.log2(bpm / 118) / 0.85) ** 2
 
-/**
- * Beats of a recording. The pulse is settled by the back-beat: when what is struck bright (the snare) falls between the beats found rather than
- * on them, the pulse is twice as fast, and the beats are decoded again in that range.
- */
-export async function trackBeats(onsets: OnsetStrength, job: JobContext): Promise<BeatTrack> {
-  const track = await decode(onsets, WIDE, job)
-  const bpm = medianBpm(track)
-  if (bpm * 1.8 > WIDE.fastest || !snareBetween(track, onsets)) return track
-  return decode(onsets, { slowest: bpm * 1.7, fastest: Math.min(215, bpm * 2.35) }, job)
+/** A way to count the recording: its beats, and how much it sounds like the right one (log odds). */
+export interface Reading { track: BeatTrack; bpm: number; score: number }
+
+const FACTORS = [1, 2, 1 / 2, 3, 1 / 3, 3 / 2, 2 / 3]
+const SLOWEST_BEAT = 40
+const FASTEST_BEAT = 230
+
+/** Every plausible way to count, from a first decoding in the whole range of tempos. */
+export async function readings(onsets: OnsetStrength, job: JobContext): Promise<BeatTrack[]> {
+  const first = await decode(onsets, WIDE, job)
+  const bpm = medianBpm(first)
+  const tracks: BeatTrack[] = []
+  for (const factor of FACTORS) {
+    const wanted = bpm * factor
+    if (wanted < SLOWEST_BEAT || wanted > FASTEST_BEAT) continue
+    tracks.push(await decode(onsets, { slowest: wanted * 0.88, fastest: wanted * 1.13 }, job))
+  }
+  return tracks.filter((track) => track.beatFrames.length >= 8)
 }
 
-const medianBpm = ({ beatFrames, framesPerSecond }: BeatTrack): number => {
+export const medianBpm = ({ beatFrames, framesPerSecond }: BeatTrack): number => {
   const gaps = beatFrames.slice(1).map((frame, index) => frame - beatFrames[index]!).sort((a, b) => a - b)
   return (60 * framesPerSecond) / (gaps[gaps.length >> 1] ?? framesPerSecond)
 }
-
-/** Do kick and snare disagree about what is a beat: one louder on the beats found, the other between them? Then both are beats. */
-function snareBetween({ beatFrames }: BeatTrack, onsets: OnsetStrength): boolean {
-  const lean = (curve: Float32Array): number => {
-    const around = (frame: number): number => {
-      let best = 0
-      for (let t = Math.max(0, Math.round(frame) - 4); t <= Math.min(curve.length - 1, Math.round(frame) + 5); t++) best = Math.max(best, curve[t]!)
-      return best
-    }
-    let on = 0
-    let between = 0
-    for (let index = 0; index + 1 < beatFrames.length; index++) { on += around(beatFrames[index]!); between += around((beatFrames[index]! + beatFrames[index + 1]!) / 2) }
-    return Math.log(on / Math.max(1e-6, between))
-  }
-  const low = lean(onsets.low)
-  const bright = lean(onsets.mid)
-  return Math.min(low, bright) < -LEAN
-}
-const LEAN = 0.04
 
 /**
  * Beat times of the whole recording. Frames are halved to 50 a second for speed; each beat is then moved to the strongest onset within ±40 ms.
  * Interval states beyond the recording's length are harmless. O(frames × states), about 1700 states.
  */
-async function decode(onsets: OnsetStrength, range: TempoRange, job: JobContext): Promise<BeatTrack> {
+export async function decode(onsets: OnsetStrength, range: TempoRange, job: JobContext): Promise<BeatTrack> {
   const rate = onsets.framesPerSecond / HALF_RATE
   const frames = Math.floor(onsets.all.length / HALF_RATE)
   const activation = new Float32Array(frames)

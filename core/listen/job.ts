@@ -1,8 +1,12 @@
+import type { Analysis } from './analyse'
+
 /** What long work is told and may ask. `pause` lets the host breathe and hear a cancel between chunks. */
 export interface JobContext {
   isCancelled: () => boolean
   report: (stage: string, fraction: number) => void
   pause: () => Promise<void>
+  /** Receives what is known so far. */
+  found?: (partial: Analysis) => void
 }
 
 export class Cancelled extends Error { constructor() { super('cancelled') } }

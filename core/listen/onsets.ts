@@ -1,7 +1,7 @@
 // Onset strength: how much the spectrum grows from frame to frame, in three bands, on a logarithmic scale.
 // After the spectral flux of Bello et al. (2005) with the maximum filter over frequency of Böck and Widmer (2013) against vibrato.
 import { checkpoint, type JobContext } from './job'
-import { hann, type MakeFft } from './spectrum'
+import { hann, padEnds, type MakeFft } from './spectrum'
 
 export const FRAMES_PER_SECOND = 100
 
@@ -12,10 +12,14 @@ export interface OnsetStrength {
   /** How much the harmony changes at each frame: distance between chroma before and after. */
   change: Float32Array
   loudness: Float32Array
+  /** Level in BANDS bands, logarithmic, averaged to `bandsPerSecond`: the colour of the sound. */
+  bands: Float32Array[]; bandsPerSecond: number
 }
 
 const SIZE = 1024
 const BANDS = 40
+/** Frames averaged for the colour. */
+const SLOW = 10
 
 /** Edges of bands even on the mel scale from 30 Hz to 10 kHz, in bins. */
 function bandEdges(sampleRate: number): number[] {
@@ -38,12 +42,15 @@ export async function onsetStrength(mono: Float32Array, sampleRate: number, make
   const lowBand = edges.findIndex((edge) => (edge * sampleRate) / SIZE > 200)
   const highBand = edges.findIndex((edge) => (edge * sampleRate) / SIZE > 1500)
   const chroma: Float32Array[] = []
-  const classOfBin = Array.from({ length: SIZE / 2 + 1 }, (_, bin) => { const hz = (bin * sampleRate) / SIZE; return hz > 180 && hz < 2000 ? ((Math.round(12 * Math.log2(hz / 440)) % 12) + 12) % 12 : -1 })
+  const bands: Float32Array[] = []
+  const firstPitched = Math.ceil((180 * SIZE) / sampleRate)
+  const classOfBin = Int32Array.from({ length: Math.floor((2000 * SIZE) / sampleRate) - firstPitched + 1 }, (_, index) => ((Math.round(12 * Math.log2(((firstPitched + index) * sampleRate) / SIZE / 440)) % 12) + 12) % 12)
+  const padded = padEnds(mono, SIZE)
   for (let t = 0; t < frames; t++) {
     if (t % 1000 === 0) await checkpoint(job, 'onsets', t / frames)
     // Centred a little late, so that an attack is dated when it is heard and not before.
-    const centre = Math.round((t * sampleRate) / FRAMES_PER_SECOND) - SIZE / 2
-    for (let i = 0; i < SIZE; i++) frame[i] = (mono[centre + i] || 0) * window[i]!
+    const start = Math.round((t * sampleRate) / FRAMES_PER_SECOND) - SIZE / 2 + SIZE
+    for (let i = 0; i < SIZE; i++) frame[i] = padded[start + i]! * window[i]!
     fft.magnitudes(frame, magnitudes)
     const now = new Float32Array(BANDS)
     for (let band = 0; band < BANDS; band++) {
@@ -61,28 +68,31 @@ export async function onsetStrength(mono: Float32Array, sampleRate: number, make
       else mid[t]! += rise
     }
     before = now
+    const slow = Math.floor(t / SLOW)
+    const colour = (bands[slow] ??= new Float32Array(BANDS))
+    for (let band = 0; band < BANDS; band++) colour[band]! += now[band]! / SLOW
     const pitch = new Float32Array(12)
-    magnitudes.forEach((value, bin) => { const at = classOfBin[bin]!; if (at >= 0) pitch[at]! += value })
+    for (let index = 0; index < classOfBin.length; index++) pitch[classOfBin[index]!]! += magnitudes[firstPitched + index]!
     chroma.push(pitch)
   }
   chromaChange(chroma, change)
   for (const curve of [all, low, mid, high]) levelLocally(curve)
-  return { framesPerSecond: FRAMES_PER_SECOND, all, low, mid, high, change, loudness }
+  return { framesPerSecond: FRAMES_PER_SECOND, all, low, mid, high, change, loudness, bands, bandsPerSecond: FRAMES_PER_SECOND / SLOW }
 }
 
 /** Cosine distance between the mean chroma of the third of a second after and before each frame. */
 function chromaChange(chroma: readonly Float32Array[], out: Float32Array): void {
   const reach = 30
-  const sums = [new Float64Array(12)]
-  for (const frame of chroma) sums.push(sums.at(-1)!.map((value, at) => value + frame[at]!))
+  const sums = new Float64Array(12 * (chroma.length + 1))
+  chroma.forEach((frame, t) => { for (let k = 0; k < 12; k++) sums[12 * (t + 1) + k] = sums[12 * t + k]! + frame[k]! })
   for (let t = 0; t < chroma.length; t++) {
-    const a = sums[Math.max(0, t - reach)]!
-    const b = sums[t]!
-    const c = sums[Math.min(chroma.length, t + reach)]!
+    const a = 12 * Math.max(0, t - reach)
+    const b = 12 * t
+    const c = 12 * Math.min(chroma.length, t + reach)
     let dot = 0
     let before = 0
     let after = 0
-    for (let k = 0; k < 12; k++) { const x = b[k]! - a[k]!; const y = c[k]! - b[k]!; dot += x * y; before += x * x; after += y * y }
+    for (let k = 0; k < 12; k++) { const x = sums[b + k]! - sums[a + k]!; const y = sums[c + k]! - sums[b + k]!; dot += x * y; before += x * x; after += y * y }
     out[t] = before > 0 && after > 0 ? 1 - dot / Math.sqrt(before * after) : 0
   }
 }

@@ -30,7 +30,7 @@ export function pffft(module: PffftModule): MakeFft {
         // The library packs the real bins 0 and size/2 into the first pair.
         out[0] = Math.abs(heap[base]!)
         out[size / 2] = Math.abs(heap[base + 1]!)
-        for (let bin = 1; bin < size / 2; bin++) out[bin] = Math.hypot(heap[base + 2 * bin]!, heap[base + 2 * bin + 1]!)
+        for (let bin = 1; bin < size / 2; bin++) { const re = heap[base + 2 * bin]!; const im = heap[base + 2 * bin + 1]!; out[bin] = Math.sqrt(re * re + im * im) }
       },
     }
     made.set(size, fft)
@@ -40,6 +40,13 @@ export function pffft(module: PffftModule): MakeFft {
 
 /** Hann window of a size. */
 export const hann = (size: number): Float32Array => Float32Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size))
+
+/** The samples with so much silence before and after them that a frame may hang over the ends. */
+export function padEnds(mono: Float32Array, silence: number): Float32Array {
+  const padded = new Float32Array(mono.length + 2 * silence)
+  padded.set(mono, silence)
+  return padded
+}
 
 /** Averages pairs of samples until the rate is at most `highestRate`: a cheap decimation, good enough below a third of the new rate. NaN counts as silence. */
 export function lowerRate(mono: Float32Array, sampleRate: number, highestRate = 24_000): { mono: Float32Array; sampleRate: number } {

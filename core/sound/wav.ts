@@ -14,8 +14,8 @@ export function writeWav(channels: readonly Float32Array[], sampleRate: number):
   return bytes
 }
 
-/** Reads PCM WAV of 16 or 24 bits or 32-bit float into a mono mix; undefined when it is none. For scripts: the page decodes with the browser. */
-export function readWav(bytes: Uint8Array): { mono: Float32Array; sampleRate: number } | undefined {
+/** Reads PCM WAV of 8, 16, 24 or 32 bits or 32-bit float, channel by channel; undefined when it is none. For scripts: the page decodes with the browser. */
+export function readWav(bytes: Uint8Array): { channels: Float32Array[]; sampleRate: number } | undefined {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const tag = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4))
   if (bytes.length < 44 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') return undefined
@@ -25,18 +25,17 @@ export function readWav(bytes: Uint8Array): { mono: Float32Array; sampleRate: nu
     if (tag(at) === 'fmt ') format = { code: view.getUint16(at + 8, true), channels: view.getUint16(at + 10, true), rate: view.getUint32(at + 12, true), bits: view.getUint16(at + 22, true) }
     if (tag(at) === 'data') {
       const width = format.bits / 8
-      if (![2, 3, 4].includes(width) || format.channels < 1) return undefined
+      if (![1, 2, 3, 4].includes(width) || format.channels < 1) return undefined
       const frames = Math.floor(Math.min(size, bytes.length - at - 8) / width / format.channels)
-      const mono = new Float32Array(frames)
-      const read = (place: number): number => (width === 2 ? view.getInt16(place, true) / 32768 : width === 3 ? (view.getInt16(place + 1, true) * 256 + bytes[place]!) / 8388608 : format.code === 3 ? view.getFloat32(place, true) : view.getInt32(place, true) / 2147483648)
-      for (let frame = 0; frame < frames; frame++) {
-        let sum = 0
-        for (let channel = 0; channel < format.channels; channel++) sum += read(at + 8 + (frame * format.channels + channel) * width)
-        mono[frame] = sum / format.channels
-      }
-      return { mono, sampleRate: format.rate }
+      const read = (place: number): number => (width === 1 ? bytes[place]! / 128 - 1 : width === 2 ? view.getInt16(place, true) / 32768 : width === 3 ? (view.getInt16(place + 1, true) * 256 + bytes[place]!) / 8388608 : isFloat(format.code, view, at) ? view.getFloat32(place, true) : view.getInt32(place, true) / 2147483648)
+      return { channels: Array.from({ length: format.channels }, (_, channel) => Float32Array.from({ length: frames }, (_value, frame) => read(at + 8 + (frame * format.channels + channel) * width))), sampleRate: format.rate }
     }
     at += 8 + size + (size & 1)
   }
   return undefined
 }
+
+const FLOAT = 3
+const EXTENSIBLE = 0xfffe
+/** Are 32-bit samples floats? In the extensible format the answer stands in the chunk's sub-format, 24 bytes into it (the "fmt " chunk is first in practice). */
+const isFloat = (code: number, view: DataView, dataAt: number): boolean => code === FLOAT || (code === EXTENSIBLE && dataAt > 46 && view.getUint16(44, true) === FLOAT)

@@ -39,7 +39,7 @@ describe.each(['salt-on-the-signal', 'ninth-platform'])('the recording of %s', (
     expect(statSync(`public/demo/${name}.ogg`).size).toBeLessThan(4_000_000)
   })
   it('is mastered like a record: loud, not clipped, quiet at the end', async () => {
-    const { mono, sampleRate } = await decodeAudio(bytes)
+    const { channels: [mono], sampleRate } = await decodeAudio(bytes) as { channels: [Float32Array]; sampleRate: number }
     const seconds = mono.length / sampleRate
     expect(seconds).toBeCloseTo(mainSource(songOf(name))!.durationSeconds!, 1)
     const loudness = 20 * Math.log10(level(mono, sampleRate, seconds * 0.3, seconds * 0.7))
