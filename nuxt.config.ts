@@ -35,7 +35,7 @@ export default defineNuxtConfig({
   },
   nitro: {
     prerender: { routes: ['/'] },
-    serverAssets: [{ baseName: 'demo', dir: fileURLToPath(new URL('./demo/songs', import.meta.url)) }],
+    serverAssets: [{ baseName: 'demo', dir: fileURLToPath(new URL('./demo/songs', import.meta.url)) }, { baseName: 'analyses', dir: fileURLToPath(new URL('./demo/analyses', import.meta.url)) }],
   },
   routeRules: {
     '/**': { headers: { 'X-Content-Type-Options': 'nosniff', 'Referrer-Policy': 'no-referrer', 'X-Frame-Options': 'DENY', 'Cross-Origin-Opener-Policy': 'same-origin' } },

@@ -6,7 +6,7 @@ import { coverage } from '#core/song/unroll'
 import { allBars, mainSource } from '#core/song/form'
 import { ok, refuse, type Result } from '#core/result'
 import type { Song } from '#core/song/schema'
-import type { Analysis } from '#core/listen/analyse'
+import type { Analysis } from '#core/listen/analysis'
 import type { Outline } from '#core/listen/outline'
 
 export interface SongSummary { bars: number; parts: number; sections: number; chartedShare: number; durationSeconds: number; form: { kind: string; bars: number }[]; hasGrid: boolean }

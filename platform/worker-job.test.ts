@@ -1,5 +1,7 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { runJob, type JobMessage } from './worker-job'
+import { openSession, runJob, type JobMessage } from './worker-job'
+
+type Said = { kind: 'progress'; stage: string; fraction: number } | { kind: 'found' | 'done'; value: number } | { kind: 'cancelled' } | { kind: 'failed'; message: string }
 
 /** A worker that does what a test tells it to. */
 class FakeWorker {
@@ -10,7 +12,7 @@ class FakeWorker {
   terminated = 0
   postMessage(message: unknown): void { this.posted.push(message) }
   terminate(): void { this.terminated++ }
-  say(data: JobMessage<number>): void { this.onmessage?.({ data }) }
+  say(data: Said, run = 1): void { this.onmessage?.({ data: { run, ...data } as JobMessage<number> }) }
 }
 function start(over: Partial<FakeWorker> = {}, onProgress?: (stage: string, fraction: number) => void) {
   const worker = Object.assign(new FakeWorker(), over)
@@ -22,7 +24,7 @@ afterEach(() => { vi.useRealTimers() })
 describe('a job in a worker always settles', () => {
   it('done: hands over the value and ends the worker', async () => {
     const { worker, job } = start()
-    expect(worker.posted).toEqual([{ kind: 'start', task: { n: 1 } }])
+    expect(worker.posted).toEqual([{ kind: 'start', run: 1, task: { n: 1 } }])
     worker.say({ kind: 'done', value: 7 })
     expect(await job.result).toEqual({ ok: true, value: 7 })
     expect(worker.terminated).toBe(1)
@@ -65,5 +67,26 @@ describe('a job in a worker always settles', () => {
     worker.say({ kind: 'failed', message: 'late' })
     expect(seen).toEqual([['beats', 0.5]])
     expect((await job.result).ok).toBe(true)
+  })
+})
+
+describe('a session', () => {
+  it('keeps its worker for another question and drops late answers to the one before', async () => {
+    const worker = new FakeWorker()
+    const session = openSession(() => worker as unknown as Worker)
+    const found: number[] = []
+    const first = session.ask<number>({ q: 1 }, { onFound: (value) => found.push(value) })
+    worker.say({ kind: 'found', value: 3 }, 1)
+    const second = session.ask<number>({ q: 2 })
+    expect(worker.posted).toContainEqual({ kind: 'cancel' })
+    worker.say({ kind: 'done', value: 10 }, 1)
+    worker.say({ kind: 'done', value: 20 }, 2)
+    expect(await first.result).toMatchObject({ ok: false, refusal: { code: 'cancelled' } })
+    expect(await second.result).toEqual({ ok: true, value: 20 })
+    expect(found).toEqual([3])
+    expect(worker.terminated).toBe(0)
+    session.close()
+    expect(session.alive()).toBe(false)
+    expect(await session.ask<number>({ q: 3 }).result).toMatchObject({ ok: false, refusal: { code: 'died' } })
   })
 })

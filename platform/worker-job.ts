@@ -1,36 +1,67 @@
-// One job in one worker. The promise always settles: done, cancelled, failed, or died.
+// Work in a worker. Every promise settles: done, cancelled, failed, or died. A session keeps its worker for further questions about what it holds;
+// a job is a session with one question.
 import type { Result } from '#core/result'
 import { ok, refuse } from '#core/result'
 
 export interface JobHandle<T> { result: Promise<Result<T>>; cancel: () => void }
-export type JobMessage<T> = { kind: 'progress'; stage: string; fraction: number } | { kind: 'done'; value: T } | { kind: 'cancelled' } | { kind: 'failed'; message: string }
+export type JobMessage<T> = { run: number } & ({ kind: 'progress'; stage: string; fraction: number } | { kind: 'found'; value: T } | { kind: 'done'; value: T } | { kind: 'cancelled' } | { kind: 'failed'; message: string })
+export interface JobOptions<T> { transfer?: Transferable[]; onProgress?: (stage: string, fraction: number) => void; /** Receives what is known before the end. */ onFound?: (value: T) => void }
 
 /** Time a worker gets to stop by itself after a cancel. */
 const GRACE_MS = 200
 
-/** Starts a worker, sends it its task and waits. `makeWorker` is called at once. */
-export function runJob<T>(makeWorker: () => Worker, task: unknown, options: { transfer?: Transferable[]; onProgress?: (stage: string, fraction: number) => void } = {}): JobHandle<T> {
+export interface Session {
+  /** One question at a time: asking again cancels what runs. Answers carry the number of their question. */
+  ask: <T>(task: unknown, options?: JobOptions<T>) => JobHandle<T>
+  /** False once the worker is gone; a new session is needed then. */
+  alive: () => boolean
+  close: () => void
+}
+
+/** Starts a worker at once and keeps it until it is closed, dies, or does not heed a cancel. */
+export function openSession(makeWorker: () => Worker): Session {
   const worker = makeWorker()
-  let settle!: (result: Result<T>) => void
-  let settled = false
-  const result = new Promise<Result<T>>((resolve) => {
-    settle = (value) => { if (settled) return; settled = true; worker.terminate(); resolve(value) }
-  })
-  worker.onmessage = ({ data }: MessageEvent<JobMessage<T>>) => {
-    if (data.kind === 'progress') options.onProgress?.(data.stage, data.fraction)
-    else if (data.kind === 'done') settle(ok(data.value))
-    else if (data.kind === 'cancelled') settle(refuse('cancelled', 'Stopped.'))
-    else settle(refuse('failed', data.message))
+  let alive = true
+  let stop: ((result: Result<never>) => void) | undefined
+  let runs = 0
+  const end = (result: Result<never>): void => { if (!alive) return; alive = false; worker.terminate(); stop?.(result) }
+  worker.onmessageerror = () => end(refuse('failed', 'The result could not be handed over.'))
+  worker.onerror = (event) => { event.preventDefault?.(); end(refuse('died', 'The background work stopped unexpectedly. Try again.')) }
+
+  function ask<T>(task: unknown, options: JobOptions<T> = {}): JobHandle<T> {
+    let settle!: (result: Result<T>) => void
+    let settled = false
+    const result = new Promise<Result<T>>((resolve) => { settle = (value) => { if (!settled) { settled = true; stop = undefined; resolve(value) } } })
+    if (!alive) { settle(refuse('died', 'The background work stopped unexpectedly. Try again.')); return { result, cancel: () => undefined } }
+    if (stop) worker.postMessage({ kind: 'cancel' })
+    stop?.(refuse('cancelled', 'Stopped.'))
+    stop = (value) => settle(value)
+    const run = ++runs
+    worker.onmessage = ({ data }: MessageEvent<JobMessage<T>>) => {
+      // Answers to an earlier question come too late.
+      if (data.run !== run) return
+      if (data.kind === 'progress') options.onProgress?.(data.stage, data.fraction)
+      else if (data.kind === 'found') options.onFound?.(data.value)
+      else if (data.kind === 'done') settle(ok(data.value))
+      else if (data.kind === 'cancelled') settle(refuse('cancelled', 'Stopped.'))
+      else settle(refuse('failed', data.message))
+    }
+    try { worker.postMessage({ kind: 'start', run, task }, options.transfer ?? []) } catch (error) { settle(refuse('failed', error instanceof Error ? error.message : 'The task could not be handed over.')) }
+    return {
+      result,
+      cancel() {
+        if (settled) return
+        worker.postMessage({ kind: 'cancel' })
+        setTimeout(() => { if (!settled) end(refuse('cancelled', 'Stopped.')) }, GRACE_MS)
+      },
+    }
   }
-  worker.onmessageerror = () => settle(refuse('failed', 'The result could not be handed over.'))
-  worker.onerror = (event) => { event.preventDefault?.(); settle(refuse('died', 'The background work stopped unexpectedly. Try again.')) }
-  try { worker.postMessage({ kind: 'start', task }, options.transfer ?? []) } catch (error) { settle(refuse('failed', error instanceof Error ? error.message : 'The task could not be handed over.')) }
-  return {
-    result,
-    cancel() {
-      if (settled) return
-      worker.postMessage({ kind: 'cancel' })
-      setTimeout(() => settle(refuse('cancelled', 'Stopped.')), GRACE_MS)
-    },
-  }
+  return { ask, alive: () => alive, close: () => end(refuse('cancelled', 'Stopped.')) }
+}
+
+/** Starts a worker, sends it its task and waits. */
+export function runJob<T>(makeWorker: () => Worker, task: unknown, options: JobOptions<T> = {}): JobHandle<T> {
+  const session = openSession(makeWorker)
+  const { result, cancel } = session.ask<T>(task, options)
+  return { result: result.then((value) => { session.close(); return value }), cancel }
 }

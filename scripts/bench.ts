@@ -38,7 +38,7 @@ const recording = await decodeAudio(readFileSync('public/demo/salt-on-the-signal
 const makeFft = await nodeFft()
 const before = performance.now()
 await analyse(recording, makeFft, quietJob)
-const speed = recording.mono.length / recording.sampleRate / ((performance.now() - before) / 1000)
+const speed = recording.channels[0]!.length / recording.sampleRate / ((performance.now() - before) / 1000)
 row('finding the beats', `${speed.toFixed(0)} × real time`, '≥ 20 ×', speed / 20)
 
 const file = readFileSync('public/sound/bank.sf3')

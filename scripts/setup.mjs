@@ -32,7 +32,7 @@ export function installChromium() {
 }
 
 const BUILT = '.output/server/index.mjs'
-const SOURCES = ['app', 'core', 'platform', 'server', 'public', 'demo/songs', 'nuxt.config.ts', 'package-lock.json']
+const SOURCES = ['app', 'core', 'platform', 'server', 'public', 'demo/songs', 'demo/analyses', 'nuxt.config.ts', 'package-lock.json']
 /** True when a build is there and no file it is made from is newer. */
 export function isBuilt() {
   if (!existsSync(BUILT)) return false

@@ -20,10 +20,10 @@ const shapes = computed(() => {
 </script>
 
 <template>
-  <div class="line" :style="{ transform: `translateY(${line.top}px)`, width: `${width}px` }">
+  <div class="line" :class="{ suggested: line.suggested }" :style="{ transform: `translateY(${line.top}px)`, width: `${width}px` }">
     <div class="margin" :style="{ width: `${left - 14}px` }">
       <template v-if="line.heading">
-        <button class="plain name" :title="`${line.heading.name}: name, type, return`" data-test="section-heading" @pointerdown.stop @click="emit('edit')">{{ line.heading.name }}</button>
+        <button class="plain name" :class="{ open: line.heading.suggested }" :title="`${line.heading.name}: name, type, return`" data-test="section-heading" @pointerdown.stop @click="emit('edit')">{{ line.heading.name }}</button>
         <div class="mono quiet times">{{ line.heading.time }} {{ line.heading.bars }}</div>
         <div v-if="line.heading.returns" class="evidence returns">{{ line.heading.returns }}</div>
       </template>
@@ -36,7 +36,8 @@ const shapes = computed(() => {
         <line :x1="bar.x + 0.75" :x2="bar.x + 0.75" :y1="BASE - 1" :y2="BASE + 13" class="one" :class="{ hovered: hoveredBar === bar.barIndex }" />
         <line v-for="(x, beat) in bar.beatXs.slice(1)" :key="beat" :x1="x" :x2="x" :y1="BASE" :y2="BASE + 7" class="beat" />
         <text v-if="bar.meterChange" :x="bar.x + 4" :y="11" class="meter">{{ bar.meterChange === 'free' ? 'free time' : bar.meterChange }}</text>
-        <text v-for="chord in bar.chords" :key="chord.x" :x="chord.x + 5" :y="BASE + 24" class="chord">{{ song.showSymbol(chord.symbol) }}</text>
+        <text v-for="chord in bar.chords" :key="chord.x" :x="chord.x + 5" :y="BASE + 24" class="chord" :class="chord.sure">{{ song.showSymbol(chord.symbol) }}{{ chord.sure === 'unsure' ? ' ?' : '' }}</text>
+        <polygon v-if="bar.differs" :points="`${bar.x + bar.width - 13},3 ${bar.x + bar.width - 3},3 ${bar.x + bar.width - 3},13`" class="differs" />
         <text v-if="bar.chords.length === 0 && index % 4 === 0" :x="bar.x + 5" :y="BASE + 23" class="number">{{ bar.barIndex + 1 }}</text>
       </template>
     </svg>
@@ -60,5 +61,12 @@ const shapes = computed(() => {
 .beat { stroke: var(--ink); stroke-width: 1; opacity: 0.7; }
 .meter { font: 12px var(--face-mono); fill: var(--quiet); }
 .chord { font: 700 14px var(--face-text); fill: var(--ink); }
+.chord.firm, .chord.likely, .chord.unsure { fill: var(--evidence); }
+.chord.likely { font-style: italic; text-decoration: underline dotted; text-underline-offset: 3px; }
+.chord.unsure { font-style: italic; font-weight: 400; text-decoration: underline dotted; text-underline-offset: 3px; }
+.differs { fill: var(--evidence); }
+.suggested .base, .suggested .one { stroke-dasharray: 2 3; }
+.suggested .beat { opacity: 0.4; }
+.name.open { color: var(--evidence); font-style: italic; text-decoration: underline dotted; text-underline-offset: 4px; }
 .number { font: 12px var(--face-mono); fill: var(--quiet); }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { pretty } from '#core/music/pitch'
 import { clock } from '#core/time/beat-grid'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
@@ -16,7 +17,7 @@ onBeforeUnmount(() => cancelAnimationFrame(frame))
 const cycleCountIn = (): void => preferences.set('countInBars', ((preferences.values.countInBars + 1) % 3) as 0 | 1 | 2)
 const loopWords = computed(() => (transport.scope.kind === 'figure' ? 'the figure' : transport.loop ? `${clock(transport.loop.startSeconds, 1)}–${clock(transport.loop.endSeconds, 1)}` : 'off'))
 const figureName = computed(() => (transport.scope.kind === 'figure' ? song.song?.figures[transport.scope.figureId]?.name : undefined))
-const scopeWords = computed(() => (transport.scope.kind === 'figure' ? `“${figureName.value}” alone` : transport.scope.kind === 'part' ? `${song.song?.parts[transport.scope.partId]?.name} alone` : 'whole chart'))
+const scopeWords = computed(() => (transport.scope.kind === 'candidate' ? `${pretty(transport.scope.symbol)} against the record` : transport.scope.kind === 'figure' ? `“${figureName.value}” alone` : transport.scope.kind === 'part' ? `${song.song?.parts[transport.scope.partId]?.name} alone` : 'whole chart'))
 useShortcuts([
   { keys: ['Space'], label: 'Play or stop', run: () => transport.toggle(), group: 'Playing' },
   { keys: ['-'], label: 'Slower by 5 %', run: () => transport.setSpeed(transport.speed - 0.05), group: 'Playing' },

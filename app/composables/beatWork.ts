@@ -1,26 +1,21 @@
 // The work on beats in Listen: finding them, tapping, correcting. Each correction is one named transaction.
-import { beatsFromAnalysis, ANALYSIS_VERSION, type Analysis } from '#core/listen/analyse'
+import { beatsFromAnalysis } from '#core/listen/analyse'
+import type { Analysis } from '#core/listen/analysis'
 import { applyTaps, beatsFromGrid, countIn, doublePulse, halvePulse, insertBeat, markFree, recount, removeBeat, type FlatBeat } from '#core/time/flat-beats'
 import { ticksToSeconds } from '#core/time/beat-grid'
 import { meterName, type Meter } from '#core/time/meter'
-import { allBars } from '#core/song/form'
-import { database } from '#platform/database'
-import { decodeRecording, monoOf } from '#platform/recording'
+import { allBars, isUnnamed } from '#core/song/form'
 import { randomId } from '#platform/files'
-import { runJob, type JobHandle } from '#platform/worker-job'
+import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
-import { analysisWorker } from './songFiles'
-
-const ANALYSIS_RATE = 44_100
 
 export function useBeatWork() {
   const store = useSong()
   const transport = useTransport()
-  const finding = ref<{ stage: string; fraction: number }>()
+  const hearing = useHearing()
   const problem = ref('')
   const taps = ref<number[]>([])
-  let job: JobHandle<Analysis> | undefined
 
   const flat = computed<FlatBeat[]>(() => (store.song && store.source?.grid ? beatsFromGrid(allBars(store.song), store.source.grid) : []))
   const endSeconds = computed(() => store.source?.grid?.endSeconds ?? store.source?.durationSeconds ?? 0)
@@ -30,32 +25,45 @@ export function useBeatWork() {
     return store.run('setBeats', { beats: beats.map((beat) => ({ ...beat })), endSeconds: Math.max(end, (beats.at(-1)?.seconds ?? 0) + 0.05), what, newSectionId: randomId() })
   }
 
-  /** Computes the beats in a worker, or takes them from the cache, and lays them out. */
-  async function find(): Promise<void> {
-    const hash = store.source?.audioHash
-    const row = hash ? await database.audio.get(hash) : undefined
-    problem.value = ''
-    if (!row || !hash) { problem.value = 'The recording is not on this machine: choose its file first.'; return }
-    const cacheKey = `${hash}/${ANALYSIS_VERSION}`
-    let analysis = (await database.analyses.get(cacheKey))?.analysis
-    if (!analysis) {
-      finding.value = { stage: 'decoding', fraction: 0 }
-      const recording = await decodeRecording(await row.blob.arrayBuffer(), ANALYSIS_RATE).catch(() => undefined)
-      if (!recording) { finding.value = undefined; problem.value = 'The recording could not be decoded again.'; return }
-      const mono = monoOf(recording.channels)
-      const words: Record<string, string> = { onsets: 'hearing attacks', beats: 'following the pulse', bars: 'finding the one' }
-      job = runJob<Analysis>(analysisWorker, { mono, sampleRate: recording.sampleRate, want: 'beats' }, { transfer: [mono.buffer], onProgress: (stage, fraction) => { finding.value = { stage: words[stage] ?? stage, fraction } } })
-      const result = await job.result
-      finding.value = undefined
-      if (!result.ok) { if (result.refusal.code !== 'cancelled') problem.value = result.refusal.message; return }
-      analysis = result.value
-      await database.analyses.put({ hash: cacheKey, analysis }).catch(() => undefined)
-    }
-    if (analysis.beats.length === 0) problem.value = 'No steady pulse was heard. Tap along with T while it plays, or mark the bars by hand.'
-    const laid = beatsFromAnalysis(analysis, meter.value)
-    apply(laid.beats, 'lay out the beats heard', laid.endSeconds)
+  /** Lays a list of heard beats out, keeping free bars: what the computer counts again under conditions. */
+  function relay(found: Analysis, what: string): void {
+    const ones = found.downbeats
+    const near = (seconds: number): boolean => ones.some((one) => Math.abs(one - seconds) < 0.02)
+    const kind = found.meter ?? meter.value
+    let first = true
+    apply(flat.value.map((beat): FlatBeat => {
+      if (beat.free) { first = true; return beat }
+      const one = first || near(beat.seconds)
+      first = false
+      return one ? { seconds: beat.seconds, one: true, meter: { beats: kind.beats, unit: kind.unit } } : { seconds: beat.seconds, one: false }
+    }), what)
   }
-  const cancel = (): void => { job?.cancel(); finding.value = undefined }
+  const pulsed = (): number[] => flat.value.filter((beat) => !beat.free).map((beat) => beat.seconds)
+
+  /** This beat is the one: the bars of the whole song are found again around it and what was fixed before. Without a recording the count is only shifted. */
+  async function theOne(seconds: number, onlyFromHere: boolean): Promise<void> {
+    if (flat.value.length === 0) return
+    const index = nearest(seconds)
+    const fixed = flat.value[index]!.seconds
+    if (onlyFromHere || transport.recordingState !== 'ready') { apply(recount(flat.value, index, meter.value, !onlyFromHere), 'this is the one'); return }
+    hearing.ones = [...hearing.ones.filter((one) => Math.abs(one - fixed) > 0.05), fixed]
+    const found = await hearing.again({ beats: pulsed(), ones: hearing.ones })
+    if (found) relay(found, 'this is the one')
+    else apply(recount(flat.value, index, meter.value, true), 'this is the one')
+  }
+  /** Counts the recording at another tempo: everything is found again in that range. */
+  async function countAt(bpm: number): Promise<void> {
+    const found = await hearing.again({ bpmRange: [bpm * 0.93, bpm * 1.07] })
+    if (!found || !store.source?.grid) return
+    const laid = beatsFromAnalysis(found, meter.value)
+    apply(laid.beats, `count ${bpm.toFixed(0)} a minute`, laid.endSeconds)
+  }
+  /** Hears bars, chords and form again on the beats and free stretches as they are now. */
+  async function hearAgain(): Promise<void> {
+    if (flat.value.length === 0) { await hearing.listen(); return }
+    const sections = store.places.slice(1).map((place) => ticksToSeconds(store.map!, place.startTicks))
+    await hearing.again({ beats: pulsed(), ones: flat.value.filter((beat) => beat.one && !beat.free).map((beat) => beat.seconds), ...(store.sections.some((section) => !isUnnamed(section)) ? { sectionStarts: sections } : {}) })
+  }
 
   const nearest = (seconds: number): number => flat.value.reduce((best, beat, index) => (Math.abs(beat.seconds - seconds) < Math.abs(flat.value[best]!.seconds - seconds) ? index : best), 0)
 
@@ -75,8 +83,7 @@ export function useBeatWork() {
   }
 
   return {
-    finding, problem, taps, flat, find, cancel, tap, keepTaps, nearest,
-    theOne: (seconds: number, onlyFromHere: boolean) => { if (flat.value.length) apply(recount(flat.value, nearest(seconds), meter.value, !onlyFromHere), 'this is the one') },
+    problem, taps, flat, tap, keepTaps, nearest, theOne, countAt, hearAgain,
     halve: () => { apply(halvePulse(flat.value, meter.value), 'halve the pulse') },
     double: () => { apply(doublePulse(flat.value, endSeconds.value, meter.value), 'double the pulse') },
     insert: (seconds: number) => { apply(insertBeat(flat.value, seconds), 'insert a beat') },

@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import { soundCandidate } from '#core/playing/candidate-chord'
 import { soundFigure, soundPart } from '#core/playing/sound-song'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/playing/tempo'
 import type { SoundingEvent } from '#core/playing/sounding-event'
@@ -15,7 +16,7 @@ import { useSong } from './song'
 const EIGHTH_TICKS = TICKS_PER_QUARTER / 2
 
 export interface Loop { startSeconds: number; endSeconds: number }
-export type Scope = { kind: 'song' } | { kind: 'part'; partId: string } | { kind: 'figure'; figureId: string }
+export type Scope = { kind: 'candidate'; symbol: string; startSeconds: number; endSeconds: number } | { kind: 'song' } | { kind: 'part'; partId: string } | { kind: 'figure'; figureId: string }
 
 /** Playing: what, from where, how fast, what is heard of it. The position is asked for, not reactive. */
 export const useTransport = defineStore('transport', () => {
@@ -64,7 +65,11 @@ export const useTransport = defineStore('transport', () => {
     }
     let stems: { id: string; events: SoundingEvent[] }[] = []
     let used = { from, loop: loop.value as Loop | undefined, withRecording: engine?.hasRecording ?? false }
-    if (scope.value.kind === 'figure' && song) {
+    if (scope.value.kind === 'candidate') {
+      const { symbol, startSeconds, endSeconds } = scope.value
+      stems = [{ id: 'candidate', events: soundCandidate(symbol, startSeconds, endSeconds, songStore.source?.offsetCents ?? 0) }]
+      used = { ...used, from: startSeconds, loop: { startSeconds, endSeconds } }
+    } else if (scope.value.kind === 'figure' && song) {
       const figure = song.figures[scope.value.figureId]
       const place = figurePlace(scope.value.figureId)
       if (figure && place) {
@@ -84,23 +89,33 @@ export const useTransport = defineStore('transport', () => {
 
   async function play(from = cursor.value): Promise<void> {
     let at = from
-    if (loop.value && scope.value.kind !== 'figure' && (at < loop.value.startSeconds || at >= loop.value.endSeconds)) at = loop.value.startSeconds
+    if (loop.value && scope.value.kind !== 'figure' && scope.value.kind !== 'candidate' && (at < loop.value.startSeconds || at >= loop.value.endSeconds)) at = loop.value.startSeconds
     for (const part of songStore.parts) sound().setStem(part.id, silenced.value.has(part.id) ? 0 : 1, part.pan)
     playing.value = true
     await sound().play(plan(at))
   }
   function stop(): void {
     if (!playing.value) return
-    if (scope.value.kind !== 'figure') cursor.value = engine?.position() ?? cursor.value
+    if (scope.value.kind !== 'figure' && scope.value.kind !== 'candidate') cursor.value = engine?.position() ?? cursor.value
     engine?.stop()
     playing.value = false
   }
-  const toggle = (): void => { if (playing.value) stop(); else void play() }
+  /** Sounds a chord against the record over a stretch, round and round; the same again stops it. */
+  function hearCandidate(symbol: string, startSeconds: number, endSeconds: number): void {
+    const same = playing.value && scope.value.kind === 'candidate' && scope.value.symbol === symbol && scope.value.startSeconds === startSeconds
+    setScope({ kind: 'candidate', symbol, startSeconds, endSeconds })
+    if (same) { stop(); setScope({ kind: 'song' }) } else void play(startSeconds)
+  }
+  const leaveCandidate = (): void => { if (scope.value.kind === 'candidate') { stop(); scope.value = { kind: 'song' } } }
+  const toggle = (): void => {
+    if (!playing.value) leaveCandidate()
+    if (playing.value) stop(); else void play() }
 
   /** Goes on with changed settings from where it is. */
-  function replay(): void { if (playing.value) { const at = engine?.position() ?? cursor.value; void play(scope.value.kind === 'figure' ? undefined : at) } }
+  function replay(): void { if (playing.value) { const at = engine?.position() ?? cursor.value; void play(scope.value.kind === 'figure' || scope.value.kind === 'candidate' ? undefined : at) } }
 
   function seek(seconds: number): void {
+    leaveCandidate()
     const end = songStore.source?.durationSeconds ?? 0
     cursor.value = Math.max(0, Math.min(end, seconds))
     if (playing.value && scope.value.kind !== 'figure') void play(cursor.value)
@@ -150,5 +165,5 @@ export const useTransport = defineStore('transport', () => {
     speed.value = 1
   }
 
-  return { playing, speed, loop, balance, scope, silenced, recordingState, cursor, words, setRecording, sampleRate, play, stop, toggle, seek, setSpeed, setLoop, setBalance, setScope, togglePart, position, describe, replay, reset, countingIn: () => engine?.countingIn ?? false, figurePlace }
+  return { playing, speed, loop, balance, scope, silenced, recordingState, cursor, words, setRecording, sampleRate, play, stop, toggle, seek, setSpeed, setLoop, setBalance, setScope, togglePart, hearCandidate, position, describe, replay, reset, countingIn: () => engine?.countingIn ?? false, figurePlace }
 })

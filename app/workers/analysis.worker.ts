@@ -1,29 +1,57 @@
-// Thin: unpack the task, call the core, report, honour cancel.
+// Thin: unpack the task, call the core, report, honour cancel. What was taken in of a recording stays here for further questions.
 import loadFft from '@echogarden/pffft-wasm/simd'
+import { alignRecordings, chromaFrames } from '#core/listen/align'
+import type { Given } from '#core/listen/analysis'
 import { analyse } from '#core/listen/analyse'
-import { Cancelled } from '#core/listen/job'
+import { interpret } from '#core/listen/interpret'
+import { Cancelled, type JobContext } from '#core/listen/job'
 import { outlineOf } from '#core/listen/outline'
+import { pitchSpectrum } from '#core/listen/pitch-spectrum'
+import { hear, type Recording } from '#core/listen/recording'
 import { pffft } from '#core/listen/spectrum'
+import type { Sound } from '#core/listen/take-in'
+import { measureTuning } from '#core/listen/tuning'
 
-interface Task { mono: Float32Array; sampleRate: number; want: 'outline' | 'beats' }
+export type AnalysisTask = { want: 'outline'; mono: Float32Array; sampleRate: number } | { want: 'analysis'; recording: Recording; given: Given } | { want: 'again'; given: Given } | { want: 'alignment'; first: Recording; second: Recording }
 let cancelled = false
+let sound: Sound | undefined
+let told = 0
+let run = 0
 
-self.onmessage = async ({ data }: MessageEvent<{ kind: 'start'; task: Task } | { kind: 'cancel' }>) => {
-  if (data.kind === 'cancel') { cancelled = true; return }
-  const { mono, sampleRate, want } = data.task
-  let told = 0
-  const job = {
-    isCancelled: () => cancelled,
-    report: (stage: string, fraction: number) => { if (performance.now() - told > 80) { told = performance.now(); self.postMessage({ kind: 'progress', stage, fraction }) } },
-    // A message can only be heard between tasks.
-    pause: () => new Promise<void>((resolve) => { const channel = new MessageChannel(); channel.port1.onmessage = () => { channel.port1.close(); resolve() }; channel.port2.postMessage(0) }),
+const job: JobContext = {
+  isCancelled: () => cancelled,
+  report: (stage, fraction) => { if (performance.now() - told > 80) { told = performance.now(); self.postMessage({ run, kind: 'progress', stage, fraction }) } },
+  // A message can only be heard between tasks.
+  pause: () => new Promise<void>((resolve) => { const channel = new MessageChannel(); channel.port1.onmessage = () => { channel.port1.close(); resolve() }; channel.port2.postMessage(0) }),
+  found: (value) => self.postMessage({ run, kind: 'found', value }),
+}
+
+async function chromaOfRecording(recording: Recording): Promise<Float64Array[]> {
+  const makeFft = pffft(await loadFft())
+  const { mono, sampleRate, durationSeconds } = hear(recording)
+  const tuning = await measureTuning(mono, sampleRate, makeFft, job)
+  return chromaFrames(await pitchSpectrum(mono, { sampleRate, tuningCents: tuning.cents ?? 0 }, makeFft, job), durationSeconds)
+}
+
+async function answer(task: AnalysisTask): Promise<unknown> {
+  switch (task.want) {
+    case 'outline': return outlineOf(task.mono, task.sampleRate)
+    case 'analysis': return analyse(task.recording, pffft(await loadFft()), job, task.given, (taken) => { sound = taken })
+    case 'again': return sound ? interpret(sound, task.given, job) : undefined
+    case 'alignment': return alignRecordings(await chromaOfRecording(task.first), await chromaOfRecording(task.second), job)
   }
-  try {
-    if (want === 'outline') {
-      const outline = outlineOf(mono, sampleRate)
-      self.postMessage({ kind: 'done', value: outline }, { transfer: [outline.peaks.buffer, outline.lows.buffer] })
-    } else self.postMessage({ kind: 'done', value: await analyse({ mono, sampleRate }, pffft(await loadFft()), job) })
-  } catch (error) {
-    self.postMessage(error instanceof Cancelled ? { kind: 'cancelled' } : { kind: 'failed', message: error instanceof Error ? error.message : String(error) })
+}
+
+let busy: Promise<void> = Promise.resolve()
+self.onmessage = ({ data }: MessageEvent<{ kind: 'start'; run: number; task: AnalysisTask } | { kind: 'cancel' }>) => {
+  if (data.kind === 'cancel') { cancelled = true; return }
+  busy = busy.then(() => work(data.run, data.task))
+}
+
+async function work(number: number, task: AnalysisTask): Promise<void> {
+  cancelled = false
+  run = number
+  try { self.postMessage({ run, kind: 'done', value: await answer(task) }) } catch (error) {
+    self.postMessage(error instanceof Cancelled ? { run, kind: 'cancelled' } : { run, kind: 'failed', message: error instanceof Error ? error.message : String(error) })
   }
 }

@@ -1,31 +1,47 @@
 // The recording as ruled lines of bars: a new section starts a new line, every bar is equally wide, each with its outline and beat ticks.
 import type { Outline } from '../listen/outline'
+import { heardReturn } from '../check/heard'
+import type { Analysis } from '../listen/analysis'
 import { sectionPlaces, mainSource } from '../song/form'
 import { clock } from '../time/beat-grid'
 import { barTicks, meterName } from '../time/meter'
 import type { Song } from '../song/schema'
 
-export interface BarBox { barIndex: number; x: number; width: number; startSeconds: number; endSeconds: number; free: boolean; beatXs: number[]; beatSeconds: number[]; meterChange: string | undefined; chords: { x: number; symbol: string }[] }
-export interface ListenLine { sectionId: string; heading: { name: string; kind: string; time: string; bars: string; returns: string | undefined } | undefined; continued: string | undefined; top: number; bars: BarBox[] }
+export interface BarBox { barIndex: number; x: number; width: number; startSeconds: number; endSeconds: number; free: boolean; beatXs: number[]; beatSeconds: number[]; meterChange: string | undefined; chords: { x: number; symbol: string; sure: 'set' | 'firm' | 'likely' | 'unsure' }[]; /** This bar is not as in the section it returns. */ differs: boolean }
+export interface ListenLine { sectionId: string; heading: { name: string; kind: string; time: string; bars: string; returns: string | undefined; /** Nobody has accepted this section yet. */ suggested: boolean } | undefined; /** The bars themselves are still a suggestion. */ suggested: boolean; continued: string | undefined; top: number; bars: BarBox[] }
 export interface ListenLayout { lines: ListenLine[]; height: number; lineHeight: number; perLine: number; left: number; barWidth: number }
 
 export const LINE_HEIGHT = 82
 export const OUTLINE_HEIGHT = 40
 
+/** What was heard, for drawing: the document without the suggestions that are in `song`, and the analysis. */
+export interface Hearing { accepted?: Song | undefined; analysis?: Analysis | undefined }
+/** From these confidences on a heard chord is drawn firm, or likely (dotted); below it carries a question mark. */
+const FIRM = 0.8
+const LIKELY = 0.55
+const sureness = (confidence: number | undefined, suggested: boolean): 'set' | 'firm' | 'likely' | 'unsure' => (confidence === undefined || (!suggested && confidence >= FIRM) ? 'set' : confidence >= FIRM ? 'firm' : confidence >= LIKELY ? 'likely' : 'unsure')
+
 /** Lays the song's bars out in lines of `perLine` bars (8 where they are at least 96 wide, else 4). Needs a grid; undefined without one. */
-export function layoutListenLines(song: Song, width: number): ListenLayout | undefined {
+export function layoutListenLines(song: Song, width: number, hearing: Hearing = {}): ListenLayout | undefined {
   const grid = mainSource(song)?.grid
   if (!grid) return undefined
   const left = 172
   const perLine = (width - left) / 8 >= 88 ? 8 : 4
   const barWidth = (width - left) / perLine
   const lines: ListenLine[] = []
+  const { accepted = song, analysis } = hearing
+  const barsSuggested = !mainSource(accepted)?.grid
   let meterBefore = ''
   for (const place of sectionPlaces(song)) {
     const { section, firstBar } = place
     const starts = grid.bars.slice(firstBar, firstBar + section.bars.length).map((bar) => bar.beatSeconds[0]!)
     const endOf = (index: number): number => grid.bars[index + 1]?.beatSeconds[0] ?? grid.endSeconds
     const target = section.returns && song.sections[section.returns.sectionId]
+    const heard = analysis && heardReturn(song, section, analysis)
+    const differs = new Set(heard?.differs)
+    const own = accepted.sections[section.id]
+    const chordsSuggested = (own?.harmony.length ?? 0) === 0
+    const sectionSuggested = !own || own.name !== section.name
     let tick = 0
     for (let first = 0; first < section.bars.length; first += perLine) {
       const bars = section.bars.slice(first, first + perLine).map((bar, column): BarBox => {
@@ -43,16 +59,25 @@ export function layoutListenLines(song: Song, width: number): ListenLayout | und
         return {
           barIndex, x, width: barWidth, startSeconds, endSeconds, free: Boolean(bar.free), meterChange, beatSeconds,
           beatXs: beatSeconds.map((seconds) => x + (barWidth * (seconds - startSeconds)) / Math.max(1e-6, endSeconds - startSeconds)),
-          chords: section.harmony.filter((chord) => chord.startTicks >= startTick - 1 && chord.startTicks < tick - 1 || (chord.startTicks < 0 && startTick === 0)).map((chord) => ({ x: x + (barWidth * Math.max(0, chord.startTicks - startTick)) / barLength, symbol: chord.symbol })),
+          chords: section.harmony.filter((chord) => chord.startTicks >= startTick - 1 && chord.startTicks < tick - 1 || (chord.startTicks < 0 && startTick === 0)).map((chord) => ({ x: x + (barWidth * Math.max(0, chord.startTicks - startTick)) / barLength, symbol: chord.symbol, sure: sureness(chord.confidence, chordsSuggested) })),
+          differs: differs.has(first + column),
         }
       })
       lines.push({
-        sectionId: section.id, top: lines.length * LINE_HEIGHT, bars, continued: first > 0 ? `${clock(starts[first]!)} + ${first}` : undefined,
-        heading: first > 0 ? undefined : { name: section.name, kind: section.kind, time: clock(starts[0]!), bars: `${section.bars.length} ${section.bars.length === 1 ? 'bar' : 'bars'}`, returns: target ? `as ${target.name}${section.returns!.shiftSemitones ? `, ${section.returns!.shiftSemitones > 0 ? '+' : ''}${section.returns!.shiftSemitones} semitones` : ''}` : undefined },
+        sectionId: section.id, top: lines.length * LINE_HEIGHT, bars, suggested: barsSuggested, continued: first > 0 ? `${clock(starts[first]!)} + ${first}` : undefined,
+        heading: first > 0 ? undefined : { name: section.name, kind: section.kind, time: clock(starts[0]!), bars: `${section.bars.length} ${section.bars.length === 1 ? 'bar' : 'bars'}`, suggested: sectionSuggested, returns: target ? returnWords(target.name, section.returns!.shiftSemitones, heard) : undefined },
       })
     }
   }
   return { lines, height: lines.length * LINE_HEIGHT + 8, lineHeight: LINE_HEIGHT, perLine, left, barWidth }
+}
+
+/** "as Verse 1", or with what was heard: "≈ Verse 1, 94 %, bar 7 differs". */
+function returnWords(name: string, shift: number, heard: ReturnType<typeof heardReturn>): string {
+  const moved = shift ? `, ${shift > 0 ? '+' : ''}${shift} semitones` : ''
+  if (!heard) return `as ${name}${moved}`
+  const { differs } = heard
+  return `≈ ${name}${moved}, ${Math.round(heard.likeness * 100)} %${differs.length ? `, ${differs.length === 1 ? 'bar' : 'bars'} ${differs.slice(0, 4).map((bar) => bar + 1).join(', ')}${differs.length > 4 ? ' …' : ''} ${differs.length === 1 ? 'differs' : 'differ'}` : ''}`
 }
 
 /** Closed polygon (x, y pairs) of the outline between two times, standing on `baseY`. At most one point for two units of width. */

@@ -3,7 +3,7 @@
 import { CHORD_INPUTS, scaledChroma, turned } from './chord-input'
 import { QUALITIES, TONES, writeLabel, type ChordLabel, type Quality } from './chord-labels'
 import { network, type NetWeights } from './net'
-import { chromaOf, notesIn, spectrumOf, type PitchSpectrum } from './pitch-spectrum'
+import { chromaOf } from './pitch-spectrum'
 import type { Key } from '../music/pitch'
 import weights from './models/chords.json'
 
@@ -16,13 +16,16 @@ const NONE = STATES - 1
 const net = network(weights as NetWeights)
 const none = (weights as NetWeights & { none: number }).none
 
-export interface SpanEvidence { logs: Float64Array; chroma: Float32Array; loud: number }
+export interface SpanEvidence { logs: Float64Array; notes: Float32Array; chroma: Float32Array; loud: number }
+
+/** Fainter than this, nobody plays. */
+const SILENT = 1e-3
 
 /** How well each chord explains a stretch, as log probabilities; the last entry is "no chord". */
-export function chordEvidence(pitches: PitchSpectrum, spans: readonly Span[]): SpanEvidence[] {
+export function chordEvidence(notesAt: (start: number, end: number) => Float32Array, spans: readonly Span[]): SpanEvidence[] {
   const scores = new Float64Array(QUALITIES.length)
   return spans.map(({ start, end }) => {
-    const notes = notesIn(spectrumOf(pitches, start + 0.02, end))
+    const notes = notesAt(start + 0.02, end)
     const chroma = chromaOf(notes)
     const logs = new Float64Array(STATES)
     const scaled = scaledChroma(chroma)
@@ -36,8 +39,39 @@ export function chordEvidence(pitches: PitchSpectrum, spans: readonly Span[]): S
     for (const value of logs) sum += Math.exp(value - top)
     const total = top + Math.log(sum)
     for (let state = 0; state < STATES; state++) logs[state]! -= total
-    return { logs, chroma, loud }
+    if (loud < SILENT) { logs.fill(-12); logs[NONE] = 0 }
+    return { logs, notes, chroma, loud }
   })
+}
+
+/** How much what other returns say counts beside what is heard here. */
+const SUPPORT = 0.45
+
+/** Sections that return support each other: each span also hears what its counterparts (same place in the section, moved by the shift) say. */
+export function supportReturns(spans: readonly Span[], evidence: readonly SpanEvidence[], sections: readonly { start: number; end: number; bars: number; returns?: { section: number; shift: number; perBar: readonly number[] } | undefined }[]): SpanEvidence[] {
+  const inside = sections.map((section) => spans.flatMap((span, index) => (span.start >= section.start - 0.05 && span.start < section.end - 0.05 ? [index] : [])))
+  const heard = evidence.map((entry) => ({ logs: entry.logs, weight: 1 }))
+  const sums = evidence.map((entry) => entry.logs.slice())
+  const add = (to: number, from: number, shift: number, likeness: number): void => {
+    const weight = SUPPORT * Math.max(0, (likeness - 0.6) / 0.4)
+    if (weight === 0 || !sums[to] || !evidence[from]) return
+    const { logs } = evidence[from]!
+    for (let root = 0; root < 12; root++) for (let k = 0; k < QUALITIES.length; k++) sums[to]![((root + shift + 12) % 12) * QUALITIES.length + k]! += weight * logs[root * QUALITIES.length + k]!
+    sums[to]![NONE]! += weight * logs[NONE]!
+    heard[to]!.weight += weight
+  }
+  sections.forEach(({ returns }, index) => {
+    if (!returns || !inside[returns.section]) return
+    const [here, there] = [inside[index]!, inside[returns.section]!]
+    const perBar = Math.max(1, here.length / Math.max(1, sections[index]!.bars))
+    for (let k = 0; k < Math.min(here.length, there.length); k++) {
+      const likeness = returns.perBar[Math.min(returns.perBar.length - 1, Math.floor(k / perBar))] ?? 0
+      add(here[k]!, there[k]!, returns.shift, likeness)
+      add(there[k]!, here[k]!, -returns.shift, likeness)
+    }
+  })
+  // Counterparts add certainty, but not as if they were independent: the sum is brought part of the way back to the scale of one hearing.
+  return evidence.map((entry, index) => ({ ...entry, logs: sums[index]!.map((value) => value / heard[index]!.weight ** 0.5) }))
 }
 
 /** Cost of changing the chord at a place. */

@@ -20,6 +20,27 @@ function profile(beats: readonly number[], onsets: OnsetStrength): Float64Array 
   }
   return out
 }
+/** Eighths that open a group of three, three and two; and those of plain beats. */
+const THREES = [0, 3, 6]
+const TWOS = [0, 2, 4, 6]
+/** How much better the groups of three must explain the accents. */
+const CLEARLY = 0.35
+
+/** "3+3+2" when accents over each four beats fall in threes rather than on the beats; undefined when they do not. Beats in seconds, from a one. */
+export function groupingOf(beats: readonly number[], onsets: OnsetStrength): string | undefined {
+  const accents = new Float64Array(8)
+  for (let beat = 0; beat + 4 < beats.length; beat += 4) for (let step = 0; step < 8; step++) {
+    const [a, b] = [beats[beat + (step >> 1)]!, beats[beat + (step >> 1) + 1]!]
+    const frame = Math.round((a + (step % 2 ? (b - a) / 2 : 0)) * onsets.framesPerSecond)
+    let top = 0
+    for (let t = frame - 3; t <= frame + 4; t++) top = Math.max(top, (onsets.low[t] ?? 0) + (onsets.mid[t] ?? 0))
+    accents[step]! += top
+  }
+  const mean = (steps: number[]): number => steps.reduce((sum, step) => sum + accents[step]!, 0) / steps.length
+  const lean = (group: number[]): number => (mean(group) - mean([0, 1, 2, 3, 4, 5, 6, 7].filter((step) => !group.includes(step)))) / (mean([0, 1, 2, 3, 4, 5, 6, 7]) + 1e-6)
+  return beats.length > 12 && lean(THREES) > lean(TWOS) + CLEARLY ? '3+3+2' : undefined
+}
+
 const peak = (values: Float64Array, from: number, to: number): { place: number; value: number } => {
   let best = { place: from, value: 0 }
   for (let place = Math.round(from * PLACES); place <= Math.round(to * PLACES); place++) if (values[place]! > best.value) best = { place: place / PLACES, value: values[place]! }

@@ -170,7 +170,7 @@ export function compareSections(a: readonly BarSound[], b: readonly BarSound[]):
   return { shift: shift > 6 ? shift - 12 : shift, perBar, input: Float64Array.of(harmony, Math.min(...perBar), distance(colourA, colourB), cosine(colourA, colourB), distance(rhythmA, rhythmB), Math.abs(loud(a) - loud(b)), Math.abs(Math.log2(a.length / b.length)), shift ? 1 : 0, harmony * harmony) }
 }
 
-export interface FormSection { firstBar: number; barCount: number; letter: string; returns?: { section: number; shift: number; likeness: number; differs: number[] }; odds: number }
+export interface FormSection { firstBar: number; barCount: number; letter: string; returns?: { section: number; shift: number; likeness: number; perBar: number[]; differs: number[] }; odds: number }
 /** A bar of a return differs when it is this much less like its counterpart than the others are. */
 const DIFFERS = 0.14
 
@@ -202,7 +202,23 @@ export function labelSections(bars: readonly BarSound[], boundaries: { starts: n
     if (first === index) return base
     const { perBar, shift } = likeness[first]![index]!
     const typical = [...perBar].sort((a, b) => a - b)[perBar.length >> 1]!
-    return { ...base, returns: { section: first, shift, likeness: perBar.reduce((sum, value) => sum + value, 0) / perBar.length, differs: perBar.flatMap((value, bar) => (value < typical - DIFFERS ? [bar] : [])) } }
+    return { ...base, returns: { section: first, shift, likeness: perBar.reduce((sum, value) => sum + value, 0) / perBar.length, perBar, differs: perBar.flatMap((value, bar) => (value < typical - DIFFERS ? [bar] : [])) } }
   })
 }
+/** Times of a pattern are the same when their bars are at least this like. */
+const SAME = 0.8
+/** A riff that repeats inside a section: the shortest length in bars (1, 2 or 4) whose times are alike, how many times, and which of them differ (from 0). */
+export function repetitionIn(bars: readonly BarSound[]): { bars: number; times: number; differs: number[] } | undefined {
+  for (const length of [1, 2, 4]) {
+    const times = Math.floor(bars.length / length)
+    if (times < 2 || bars.length % length !== 0) continue
+    const like = Array.from({ length: times - 1 }, (_, time) => { let sum = 0; for (let k = 0; k < length; k++) sum += harmonyLikeness(bars[k]!, bars[(time + 1) * length + k]!); return sum / length })
+    const typical = [...like].sort((a, b) => a - b)[like.length >> 1]!
+    if (typical < SAME) continue
+    const differs = like.flatMap((value, index) => (value < typical - DIFFERS ? [index + 1] : []))
+    if (differs.length <= times / 3) return { bars: length, times, differs }
+  }
+  return undefined
+}
+
 const letterOf = (index: number): string => (index < 26 ? String.fromCharCode(65 + index) : `${String.fromCharCode(64 + Math.floor(index / 26))}${String.fromCharCode(65 + (index % 26))}`)

@@ -1,4 +1,4 @@
-import type { Analysis } from './analyse'
+import type { Analysis } from './analysis'
 
 /** What long work is told and may ask. `pause` lets the host breathe and hear a cancel between chunks. */
 export interface JobContext {

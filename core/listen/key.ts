@@ -39,6 +39,14 @@ export function findKey(chords: readonly TimedChord[], starts: readonly number[]
   return { tonic: ranked[0]!.tonic, mode: ranked[0]!.mode, confidence: ranked[0]!.share, rivals: ranked.slice(0, 3) }
 }
 
+/** What colours a major or minor key beyond its scale: "mixolydian", "dorian", "blues-like"; undefined when it is plain. `chroma` as 36 strengths. */
+export function flavourOf({ tonic, mode }: { tonic: number; mode: 'major' | 'minor' }, chroma: Float32Array): string | undefined {
+  const at = (degree: number): number => { const k = (tonic + degree) % 12; return chroma[12 + k]! + chroma[24 + k]! + 0.5 * chroma[k]! }
+  const clearly = (one: number, other: number): boolean => at(one) > 1.8 * at(other) && at(one) > 0.12 * at(0)
+  if (mode === 'major') return at(3) > 0.3 * at(4) && clearly(10, 11) ? 'blues-like' : clearly(10, 11) ? 'mixolydian' : undefined
+  return clearly(9, 8) ? 'dorian' : at(6) > 0.3 * at(7) && at(6) > at(5) * 0.5 ? 'blues-like' : undefined
+}
+
 /** The key spelled with the fewer accidentals; at six of either kind minor keys take flats (E♭ minor) and major keys sharps (F♯). */
 export function spellKey(tonic: number, mode: 'major' | 'minor'): Key {
   const fifths = (tonic * 7) % 12

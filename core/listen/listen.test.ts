@@ -3,7 +3,8 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { decodeAudio } from '../../scripts/decode'
 import { nodeFft } from '../../scripts/fft'
 import { barsFromBeats } from '../time/flat-beats'
-import { analyse, analysisSchema, beatsFromAnalysis } from './analyse'
+import { analyse, beatsFromAnalysis } from './analyse'
+import { analysisSchema } from './analysis'
 import { Cancelled, quietJob } from './job'
 import { outlineOf, loudest } from './outline'
 import { matchScore, tempoScore } from './scores'
@@ -33,7 +34,7 @@ function drums(bpm: number, seconds: number, startSeconds = 0.4): { mono: Float3
   }
   return { mono, beats }
 }
-const run = (mono: Float32Array) => analyse({ mono, sampleRate: RATE }, makeFft, quietJob)
+const run = (mono: Float32Array) => analyse({ channels: [mono], sampleRate: RATE }, makeFft, quietJob)
 
 describe('beats', () => {
   it.each([84, 100, 126, 150])('follows a plain beat at %i a minute', async (bpm) => {
@@ -50,7 +51,7 @@ describe('beats', () => {
       const recording = await decodeAudio(readFileSync(`public/demo/${name}.ogg`))
       const started = performance.now()
       const found = await analyse(recording, makeFft, quietJob)
-      const speed = recording.mono.length / recording.sampleRate / ((performance.now() - started) / 1000)
+      const speed = recording.channels[0]!.length / recording.sampleRate / ((performance.now() - started) / 1000)
       expect(matchScore(truth.beats, found.beats).f).toBeGreaterThanOrEqual(beatsFloor)
       expect(matchScore(truth.downbeats, found.downbeats).f).toBeGreaterThanOrEqual(onesFloor)
       expect(tempoScore(truth.tempo, found.tempo, false)).toBe(1)
@@ -68,11 +69,11 @@ describe('beats', () => {
   })
   it('stops when it is told to', async () => {
     let asked = 0
-    await expect(analyse({ mono: drums(110, 20).mono, sampleRate: RATE }, makeFft, { ...quietJob, isCancelled: () => ++asked > 2 })).rejects.toBeInstanceOf(Cancelled)
+    await expect(analyse({ channels: [drums(110, 20).mono], sampleRate: RATE }, makeFft, { ...quietJob, isCancelled: () => ++asked > 2 })).rejects.toBeInstanceOf(Cancelled)
   })
   it('reports growing progress by stage', async () => {
     const seen: string[] = []
-    await analyse({ mono: drums(110, 12).mono, sampleRate: RATE }, makeFft, { ...quietJob, report: (stage, fraction) => { seen.push(`${stage} ${fraction.toFixed(2)}`) } })
+    await analyse({ channels: [drums(110, 12).mono], sampleRate: RATE }, makeFft, { ...quietJob, report: (stage, fraction) => { seen.push(`${stage} ${fraction.toFixed(2)}`) } })
     expect([...new Set(seen.map((entry) => entry.split(' ')[0]))]).toEqual(['onsets', 'beats', 'bars'])
   })
 })

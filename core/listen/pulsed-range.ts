@@ -23,3 +23,28 @@ export function pulsedRange(track: BeatTrack, onsets: OnsetStrength): [number, n
   const end = runOf(strength.length - 1, -1) + 1
   return start < end ? [start, end] : [0, strength.length]
 }
+
+/** Beats in a row without drums that make a stretch. */
+const DRUMLESS_BEATS = 8
+/** Share of the song's usual bright onsets below which nobody drums. */
+const DRUMLESS_SHARE = 0.34
+
+/** Stretches in which the pulse goes on but nobody drums: few bright and few low onsets over eight beats and more. Beats in seconds. */
+export function drumlessStretches(beats: readonly number[], onsets: OnsetStrength): { start: number; end: number; kind: 'drumless' }[] {
+  const raw = beats.map((beat, index) => {
+    const end = (beats[index + 1] ?? beat + 0.5) * onsets.framesPerSecond
+    let sum = 0
+    let frames = 0
+    for (let t = Math.round(beat * onsets.framesPerSecond); t < end; t++, frames++) { const slow = onsets.bands[Math.floor((t / onsets.framesPerSecond) * onsets.bandsPerSecond)]; if (slow) for (let band = slow.length - 12; band < slow.length; band++) sum += slow[band]! }
+    return sum / Math.max(1, frames)
+  })
+  const loud = [...raw].sort((a, b) => a - b)[Math.floor(raw.length * 0.8)] ?? 0
+  const stretches: { start: number; end: number; kind: 'drumless' }[] = []
+  for (let at = 0; at < beats.length;) {
+    let end = at
+    while (end < beats.length && raw[end]! < DRUMLESS_SHARE * loud) end++
+    if (end - at >= DRUMLESS_BEATS) stretches.push({ start: beats[at]!, end: beats[end] ?? beats.at(-1)!, kind: 'drumless' })
+    at = Math.max(end, at + 1)
+  }
+  return stretches
+}

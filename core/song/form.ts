@@ -8,6 +8,9 @@ export const orderedParts = (song: Song) => song.partOrder.map((id) => song.part
 export const allBars = (song: Song): Bar[] => orderedSections(song).flatMap((section) => section.bars)
 export const sectionTicks = (section: Section): number => section.bars.reduce((sum, bar) => sum + barTicks(bar.meter), 0)
 
+/** True while nobody has said what a section is. */
+export const isUnnamed = (section: Pick<Section, 'kind' | 'name'>): boolean => section.kind === 'other' && /^(Whole song|Section \d+)$/.test(section.name)
+
 export interface SectionPlace { section: Section; firstBar: number; startTicks: number; lengthTicks: number }
 
 /** Each section with its first bar's index in the song and its span in ticks. */

@@ -10,6 +10,8 @@ export interface Wish {
   rich?: boolean; twins?: boolean; stops?: boolean; jump?: boolean; pickup?: boolean
   /** Progressions drawn chord by chord from the key, or stock ones begun on another chord. */
   loose?: boolean
+  /** Grooves, instruments and playing beyond the stock. */
+  varied?: boolean
 }
 
 const FOUR: Meter = { beats: 4, unit: 4 }
@@ -39,6 +41,23 @@ const GROOVES: Record<string, { drums: string[]; fill: string }> = {
   double: { drums: ['k...k...k...k... / ..s...s...s...s. / h.h.h.h.h.h.h.h.'], fill: 'k...k...k...k... / ..s...s.ssss1122 / h.h.h.h.........' },
   three: { drums: ['k........... / ....s...s... / h.h.h.h.h.h.', 'k.........k. / ....s...s... / r...r...r...'], fill: 'k........... / ....s.s.1.2. / h.h.h.......' },
   six: { drums: ['k........... / ......s..... / h.h.h.h.h.h.', 'k...k....... / ......s...s. / r.r.r.r.r.r.'], fill: 'k........... / ......s.1.2. / h.h.h.......' },
+}
+
+/** A groove nobody wrote down: the back-beat of its kind, with kicks, ghost notes and time-keeping drawn by chance. */
+function ownGroove(random: () => number, kind: string, stockFill: string): { drums: string; fill: string } {
+  const chance = (share: number): boolean => random() < share
+  const steps = kind === 'three' || kind === 'six' ? 12 : 16
+  const snares: Record<string, number[]> = { straight: [4, 12], ride: [4, 12], floor: [4, 12], half: [8], double: [2, 6, 10, 14], three: chance(0.5) ? [4, 8] : [8], six: [6] }
+  const snare = snares[kind]!
+  const busy = random() * 0.3
+  const kick = Array.from({ length: steps }, (_, step) => (step === 0 || (!snare.includes(step) && chance(step % 4 === 0 ? 0.35 + busy : step % 2 === 0 ? 0.12 + busy : 0.04)) ? 'k' : '.'))
+  const clap = Array.from({ length: steps }, (_, step) => (snare.includes(step) ? 's' : step % 2 && chance(0.06) ? 't' : '.'))
+  const every = kind === 'six' || kind === 'three' ? (chance(0.7) ? 2 : 4) : chance(0.5) ? 2 : chance(0.6) ? 4 : 1
+  const voice = chance(0.6) ? 'h' : chance(0.7) ? 'r' : 'o'
+  const late = every === 2 && chance(0.12)
+  const time = Array.from({ length: steps }, (_, step) => (late ? (step % 4 === 2 ? 'o' : '.') : step % every === 0 ? voice : '.'))
+  const fill = chance(0.5) ? stockFill : [kick.map((mark, step) => (step < steps / 2 ? mark : '.')), clap.map((mark, step) => (step < steps / 2 ? mark : chance(0.5) ? ['s', '1', '2', '3'][Math.floor(random() * 4)]! : '.')), time.map((mark, step) => (step < steps / 2 ? mark : '.'))].map((line) => line.join('')).join(' / ')
+  return { drums: [kick, clap, time].map((line) => line.join('')).join(' / '), fill: chance(0.15) ? '' : fill }
 }
 
 export function compose(wish: Wish): EvaluationSong {
@@ -74,18 +93,25 @@ export function compose(wish: Wish): EvaluationSong {
   }
   const bassOf = (): Player => ({ sound: pick(['finger bass', 'pick bass']), style: pick<Style>(['roots', 'pulse', 'fifths', 'walk']), pan: 0, gain: 0.65 })
   const bass = bassOf()
+  const vary = (player: Player): Player => {
+    if (!wish.varied) return player
+    const keys = chance(0.18) && player.sound !== 'voice'
+    return { ...player, ...(keys ? { sound: 'keys' as const, program: pick([0, 1, 4, 5, 16, 18, 48, 50, 88, 90]) } : player.sound === 'voice' ? { program: pick([22, 52, 53, 56, 65, 66, 73, 80, 85]) } : {}), gain: player.gain * (0.7 + 0.7 * random()), pan: player.pan * (chance(0.25) ? -1 : 1) * (0.4 + random() * 0.9), ...(chance(0.35) ? { pattern: Array.from({ length: 8 }, (_, step) => (step === 0 || chance(step % 2 ? 0.5 : 0.65) ? 'x' : '.')).join('') } : {}) }
+  }
   const chordSounds = heavy ? (['driven', 'distorted'] as const) : (['steel', 'clean', 'driven'] as const)
   const left: Player = { sound: pick(chordSounds), style: heavy ? pick<Style>(['chug', 'power']) : pick<Style>(['strum', 'strum', 'stabs']), pan: -0.55, gain: heavy ? 0.36 : 0.5 }
   const right: Player = { sound: heavy ? pick(['driven', 'clean']) : pick(['clean', 'steel', 'keys']), style: heavy ? pick<Style>(['power', 'arpeggio', 'strum']) : pick<Style>(['arpeggio', 'sustain', 'strum', 'offbeats']), pan: 0.55, gain: 0.42 }
   const voice: Player = { sound: 'voice', style: 'melody', pan: 0.05, gain: 0.45 }
   const lead: Player = { sound: heavy ? 'distorted' : 'driven', style: wish.twins ? 'twins' : 'melody', pan: 0.2, gain: 0.4 }
   const riff: Player = { sound: heavy ? 'distorted' : 'driven', style: 'riff', pan: -0.3, gain: 0.4 }
-  const groove = (name: string): { drums: string; fill: string } => { const g = GROOVES[name]!; return { drums: pick(g.drums), fill: g.fill } }
+  const groove = (name: string): { drums: string; fill: string } => { const g = GROOVES[name]!; return wish.varied && chance(0.65) ? ownGroove(random, name, g.fill) : { drums: pick(g.drums), fill: g.fill } }
   const main = meter === THREE ? 'three' : meter === SIX ? 'six' : wish.halfTime ? 'half' : wish.doubleTime ? 'double' : pick(['straight', 'straight', 'straight', 'ride', 'floor'])
   const lifted = meter !== FOUR || wish.halfTime || wish.doubleTime ? main : pick(['ride', 'straight', 'floor'])
+  // The same player sounds the same in every passage.
+  const seats = new Map<Player, Player>([bass, left, right, voice, lead, riff].map((player) => [player, vary(player)]))
   const passage = (label: string, bars: number, players: Player[], drums: { drums: string; fill: string }, extra: Partial<Passage> = {}): Passage => {
     const m = extra.meter ?? meter
-    return { label, bars, meter: m, changes: changes(bars, m, Boolean(extra.free)), drums: drums.drums, fill: drums.fill, players, ...extra }
+    return { label, bars, meter: m, changes: changes(bars, m, Boolean(extra.free)), drums: drums.drums, fill: drums.fill, players: players.map((player) => seats.get(player) ?? player), ...extra }
   }
   const silent = { drums: '', fill: '' }
   const verse = passage('verse', pick([8, 8, 16]), chance(0.4) ? [bass, left, voice] : [bass, right, voice, ...(chance(0.5) ? [left] : [])], wish.drumlessVerse ? silent : groove(main))
@@ -138,6 +164,6 @@ export function drawnWish(seed: number): Wish {
   const meter = chance(0.12) ? '3/4' : chance(0.14) ? '6/8' : '4/4'
   return {
     name: `drawn-${seed}`, seed: 1000 + seed, meter, tempo: meter === '6/8' ? 48 + random() * 50 : Math.round(62 * 2 ** (random() * 1.6)), rich: chance(0.5), anticipations: chance(0.35), keyUp: chance(0.15), drumlessVerse: chance(0.15), rubatoOpening: chance(0.12),
-    threeBridge: meter === '4/4' && chance(0.1), swing: meter === '4/4' && chance(0.18) ? 0.58 + random() * 0.1 : 0.5, halfTime: meter === '4/4' && chance(0.12), twins: chance(0.2), stops: chance(0.25), jump: chance(0.2), power: chance(0.3),
+    threeBridge: meter === '4/4' && chance(0.1), swing: meter === '4/4' && chance(0.18) ? 0.58 + random() * 0.1 : 0.5, halfTime: meter === '4/4' && chance(0.12), twins: chance(0.2), stops: chance(0.25), jump: chance(0.2), power: chance(0.3), varied: chance(0.8), loose: chance(0.5), doubleTime: meter === '4/4' && chance(0.05), pickup: chance(0.15),
   }
 }

@@ -13,7 +13,7 @@ export interface Truth {
 interface Placed { passage: Passage; shift: number; ending: string | undefined; beats: number[]; end: number }
 
 const PROGRAM = { keys: 4, voice: 65 } as const
-const DRUM: Record<string, [number, number]> = { k: [36, 0.95], s: [38, 0.9], h: [42, 0.5], o: [46, 0.55], c: [49, 0.85], r: [51, 0.5], '1': [48, 0.8], '2': [45, 0.8], '3': [41, 0.85] }
+const DRUM: Record<string, [number, number]> = { k: [36, 0.95], s: [38, 0.9], h: [42, 0.5], o: [46, 0.55], c: [49, 0.85], r: [51, 0.5], t: [37, 0.4], '1': [48, 0.8], '2': [45, 0.8], '3': [41, 0.85] }
 const NAMES = Array.from({ length: 12 }, (_, pitchClass) => nameAtFifths(((pitchClass * 7 + 4) % 12) - 4))
 const base = { curve: [], slurred: false, dead: false, harmonic: false, vibrato: 'none' as const, releaseSeconds: 0.09 }
 
@@ -44,10 +44,10 @@ export function performSong(song: EvaluationSong): { stems: Stem[]; truth: Truth
     if (!stems.has(name)) { stems.set(name, { name, pan: player.pan, gain: player.gain, room: player.sound === 'voice' ? 0.3 : 0.12, events: [] }); late.set(name, gauss() * 0.003) }
     const shift = gauss() * 0.005 + late.get(name)!
     const guest = player.sound === 'keys' || player.sound === 'voice'
-    stems.get(name)!.events.push({ ...base, sound: guest ? 'guest' : player.sound as 'steel', ...(guest ? { program: PROGRAM[player.sound as 'keys'] } : {}), ...event, startSeconds: Math.max(0, event.startSeconds + shift), endSeconds: event.endSeconds + shift, midi: event.midi + song.tapeCents / 100, loudness: Math.max(0.1, Math.min(1, event.loudness * (1 + 0.08 * gauss()))) })
+    stems.get(name)!.events.push({ ...base, sound: guest ? 'guest' : player.sound as 'steel', ...(guest ? { program: player.program ?? PROGRAM[player.sound as 'keys'] } : {}), ...event, startSeconds: Math.max(0, event.startSeconds + shift), endSeconds: event.endSeconds + shift, midi: event.midi + song.tapeCents / 100, loudness: Math.max(0.1, Math.min(1, event.loudness * (1 + 0.08 * gauss()))) })
   }
   const chords: Truth['chords'] = []
-  for (const place of placed) playPassage(song, place, { add, drum: (step) => stems, random, chords, stems })
+  for (const place of placed) playPassage(song, place, { add, random, chords, stems })
   const last = placed.at(-1)!
   const joined: Truth['chords'] = []
   for (const chord of chords.sort((a, b) => a.start - b.start)) {
@@ -72,7 +72,7 @@ export function performSong(song: EvaluationSong): { stems: Stem[]; truth: Truth
   }
 }
 
-interface Stage { add: (player: Player, name: string, event: Omit<SoundingEvent, keyof typeof base | 'sound'> & Partial<SoundingEvent>) => void; drum: unknown; random: () => number; chords: Truth['chords']; stems: Map<string, Stem> }
+interface Stage { add: (player: Player, name: string, event: Omit<SoundingEvent, keyof typeof base | 'sound'> & Partial<SoundingEvent>) => void; random: () => number; chords: Truth['chords']; stems: Map<string, Stem> }
 
 function playPassage(song: EvaluationSong, place: Placed, stage: Stage): void {
   const { passage } = place
@@ -125,15 +125,15 @@ function playSpan(song: EvaluationSong, player: Player, name: string, span: Span
   const bassRoot = 28 + ((root - 4 + 12) % 12)
   const at = (step: number): number => from + step * sub
   switch (player.style) {
-    case 'strum': for (let step = 0; step < steps; step++) if (step === 0 || [0, 2, 3, 5, 6, 7].includes(step % 8)) chordHit(step % 2 ? shaped.slice(-4) : shaped, at(step), sub * 1.6, step % 4 === 0 ? 0.75 : 0.55, {}, step % 2 ? 0.006 : 0.011); break
+    case 'strum': for (let step = 0; step < steps; step++) if (step === 0 || (player.pattern ? player.pattern[step % 8] === 'x' : [0, 2, 3, 5, 6, 7].includes(step % 8))) chordHit(step % 2 ? shaped.slice(-4) : shaped, at(step), sub * 1.6, step % 4 === 0 ? 0.75 : 0.55, {}, step % 2 ? 0.006 : 0.011); break
     case 'chug': for (let step = 0; step < steps; step++) chordHit(power, at(step), sub, step % 4 === 0 ? 0.85 : 0.65, step % 4 === 3 && random() < 0.3 ? {} : { palmMute: 'firm' }, 0.003); break
     case 'power': for (let step = 0; step < steps; step += 4) chordHit(power, at(step), sub * 4, 0.8, {}, 0.006); break
     case 'sustain': for (let step = 0; step < steps; step += hand.barBeats * 2) chordHit([...highTones], at(step), sub * hand.barBeats * 2, 0.55, {}, 0.004); break
-    case 'stabs': for (let step = 0; step < steps; step++) if (step === 0 || [0, 3, 6].includes(step % 8)) chordHit(shaped.slice(-4), at(step), sub * 0.8, 0.75, {}, 0.005); break
+    case 'stabs': for (let step = 0; step < steps; step++) if (step === 0 || (player.pattern ? player.pattern[step % 8] === 'x' : [0, 3, 6].includes(step % 8))) chordHit(shaped.slice(-4), at(step), sub * 0.8, 0.75, {}, 0.005); break
     case 'offbeats': for (let step = 0; step < steps; step++) if (step % 2 === 1 || steps === 1) chordHit(shaped.slice(-3), at(step), sub * 0.7, 0.7, {}, 0.005); break
     case 'arpeggio': { const order = [shaped[0]!, ...highTones, ...highTones.slice(1, -1).reverse()]; for (let step = 0; step < steps; step++) note(order[step % order.length]!, at(step), Math.min(to - at(step), sub * 4), 0.6, { string: (step % order.length) + 1 }); break }
     case 'roots': for (let step = 0; step < steps; step += 2) note(bassNote, at(step), sub * 1.9, 0.8); break
-    case 'pulse': for (let step = 0; step < steps; step++) note(bassNote, at(step), sub * 0.95, step % 2 ? 0.65 : 0.8); break
+    case 'pulse': for (let step = 0; step < steps; step++) if (step === 0 || !player.pattern || player.pattern[step % 8] === 'x') note(bassNote, at(step), sub * 0.95, step % 2 ? 0.65 : 0.8); break
     case 'fifths': for (let step = 0; step < steps; step += 2) note(step % 4 === 2 ? bassRoot + (chord.quality === 'dim' ? 6 : chord.quality === 'aug' ? 8 : 7) : bassNote, at(step), sub * 1.8, 0.8); break
     case 'walk': { const tones = STACKS[chord.quality].tones; for (let step = 0; step < steps; step += 2) { const turn = step / 2; note(turn === 0 ? bassNote : turn === Math.ceil(steps / 2) - 1 && steps > 2 ? bassNote + (random() < 0.5 ? -1 : 2) : bassRoot + tones[turn % tones.length]!, at(step), sub * 1.8, 0.78) } break }
     case 'riff': { const scale = song.mode === 'major' ? [0, 2, 4, 7, 9] : [0, 3, 5, 7, 10]; for (let step = 0; step < steps; step++) note(step % 4 === 0 ? low : 52 + ((hand.absolute(scale[Math.floor(random() * 5)]!) - 4 + 12) % 12), at(step), sub, 0.65, step % 2 ? {} : { palmMute: 'medium' }); break }

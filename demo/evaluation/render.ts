@@ -12,8 +12,8 @@ import { seededRandom } from '../random'
 import { compose, type Wish } from './compose'
 import { performSong, type Truth } from './perform'
 
-export type Sounds = 'house' | 'other' | 'third'
-const BANKS: Record<Sounds, string> = { house: 'public/sound/bank.sf3', other: '/usr/share/sounds/sf2/TimGM6mb.sf2', third: '/usr/share/sounds/sf2/FluidR3_GM.sf2' }
+export type Sounds = 'house' | 'other' | 'third' | 'fourth'
+const BANKS: Record<Sounds, string> = { house: 'public/sound/bank.sf3', other: '/usr/share/sounds/sf2/TimGM6mb.sf2', third: '/usr/share/sounds/sf2/FluidR3_GM.sf2', fourth: '/usr/share/sounds/sf2/OPL-3_FM_128M.sf2' }
 const opened = new Map<Sounds, Promise<Bank>>()
 const bankOf = (sounds: Sounds): Promise<Bank> => {
   if (!opened.has(sounds)) { const file = readFileSync(BANKS[sounds]); opened.set(sounds, openBank(file.buffer.slice(file.byteOffset, file.byteOffset + file.length) as ArrayBuffer)) }
@@ -22,7 +22,7 @@ const bankOf = (sounds: Sounds): Promise<Bank> => {
 export const canRender = (sounds: Sounds): boolean => existsSync(BANKS[sounds])
 
 /** The shipped bank has no keys and no voice: guitars stand in. */
-const houseStem = (stem: Stem): Stem => ({ ...stem, events: stem.events.map((event) => (event.sound === 'guest' ? { ...event, sound: event.program === 65 ? 'driven' as const : 'clean' as const } : event)) })
+const houseStem = (stem: Stem): Stem => ({ ...stem, events: stem.events.map((event) => (event.sound === 'guest' ? { ...event, sound: (event.program ?? 0) > 51 && (event.program ?? 0) < 87 ? 'driven' as const : 'clean' as const } : event)) })
 
 /** Tilts the spectrum, adds a little hiss: another room, another engineer. */
 function colour(channel: Float32Array, random: () => number, tilt: number): Float32Array {
@@ -40,7 +40,7 @@ export async function material(wish: Wish, sounds: Sounds): Promise<Material> {
   const song = compose(wish)
   const played = performSong(song)
   const random = seededRandom(wish.seed + 5)
-  const recipe = { sampleRate: 22_050, seconds: played.endSeconds + 1.5, targetRms: 0.14 + 0.1 * random(), drive: sounds === 'other' ? 1.6 : 1.15, reverbSeconds: 0.4 + random() }
+  const recipe = { sampleRate: 22_050, seconds: played.endSeconds + 1.5, targetRms: 0.14 + 0.1 * random(), drive: sounds === 'other' ? 1.6 : wish.varied ? 1 + 0.9 * random() : 1.15, reverbSeconds: 0.4 + random() }
   const key = createHash('sha1').update(JSON.stringify([played, recipe, sounds])).digest('hex').slice(0, 16)
   const path = `.cache/evaluation/${wish.name}-${sounds}-${key}.wav`
   mkdirSync('.cache/evaluation', { recursive: true })

@@ -18,7 +18,7 @@ export interface ChordSpec { root: number; quality: Quality; bass?: number }
 export interface Change { beat: number; chord: ChordSpec | undefined }
 
 export type Style = 'strum' | 'chug' | 'power' | 'arpeggio' | 'sustain' | 'stabs' | 'offbeats' | 'twins' | 'melody' | 'riff' | 'roots' | 'pulse' | 'fifths' | 'walk'
-export interface Player { sound: 'steel' | 'clean' | 'driven' | 'distorted' | 'finger bass' | 'pick bass' | 'keys' | 'voice'; style: Style; pan: number; gain: number }
+export interface Player { sound: 'steel' | 'clean' | 'driven' | 'distorted' | 'finger bass' | 'pick bass' | 'keys' | 'voice'; style: Style; pan: number; gain: number; program?: number; /** Which of eight steps a strummer strikes. */ pattern?: string }
 
 export interface Passage {
   label: string

@@ -1,16 +1,14 @@
 // The beat grid and the bars under it. Corrections come as a whole list of beats (see time/flat-beats); sections keep the place where they
 // start: each goes to the nearest bar line of the new grid, so a moved beat never moves a section by accident.
-import { z } from 'zod'
 import { ok, refuse, type Result } from '../../result'
 import { barsFromBeats, beatsProblem } from '../../time/flat-beats'
-import { meterSchema, type Section, type Song } from '../schema'
+import type { Section, Song } from '../schema'
+import { beatsArgs } from './beats-args'
 import { mainSource, sectionPlaces } from '../form'
 import { define, withEntity } from './transaction'
 
-const flatBeat = z.strictObject({ seconds: z.number().min(0).max(36_000), one: z.boolean(), free: z.boolean().optional(), meter: meterSchema.optional() })
-
 export const setBeats = define(
-  z.strictObject({ beats: z.array(flatBeat).max(20_000), endSeconds: z.number().min(0).max(36_000), what: z.string().max(80), newSectionId: z.string().max(40) }),
+  beatsArgs,
   (args) => args.what,
   (song, args): Result<Song> => {
     const source = mainSource(song)

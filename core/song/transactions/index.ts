@@ -7,9 +7,10 @@ import * as chart from './chart'
 import * as facts from './facts'
 import * as form from './form'
 import * as grid from './grid'
+import * as hearing from './hearing'
 import type { Transaction } from './transaction'
 
-export const transactions = { ...facts, ...grid, ...form, ...band, ...chart }
+export const transactions = { ...facts, ...grid, ...hearing, ...form, ...band, ...chart }
 export type TransactionName = keyof typeof transactions
 export type ArgsOf<Name extends TransactionName> = (typeof transactions)[Name] extends Transaction<infer Args> ? Args : never
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { labelSymbol } from '#core/listen/chord-labels'
 import { layoutListenLines, listenPlace, listenPoint, type BarBox, type ListenLine as Line } from '#core/engrave/listen-lines'
 import { clock, medianTempo } from '#core/time/beat-grid'
-import { allBars } from '#core/song/form'
+import { allBars, sectionPlaces } from '#core/song/form'
 import { meterName, USUAL_METERS } from '#core/time/meter'
 import { SECTION_KINDS, type SectionKind } from '#core/song/schema'
 import { randomId } from '#platform/files'
@@ -9,6 +10,7 @@ import { useOutline } from '~/composables/outline'
 import { useBeatWork } from '~/composables/beatWork'
 import { useElementWidth } from '~/composables/elementWidth'
 import { useShortcuts } from '~/composables/shortcuts'
+import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 
@@ -19,7 +21,11 @@ const beats = useBeatWork()
 const sheet = ref<HTMLElement>()
 const width = useElementWidth(sheet)
 const playhead = ref<HTMLElement>()
-const layout = computed(() => (store.song && width.value > 300 ? layoutListenLines(store.song, width.value) : undefined))
+const hearing = useHearing()
+const layout = computed(() => (hearing.view && width.value > 300 ? layoutListenLines(hearing.view, width.value, { accepted: store.song, analysis: hearing.analysis }) : undefined))
+/** True once the bars are the document's own and not only heard. */
+const laidOut = computed(() => Boolean(store.source?.grid))
+const shownPlaces = computed(() => (hearing.view ? sectionPlaces(hearing.view) : []))
 /** The beat that keys act on. */
 const chosenBeat = ref<number>()
 const hovered = ref<{ barIndex: number; seconds: number }>()
@@ -42,6 +48,11 @@ const pointAt = (event: PointerEvent | MouseEvent) => {
   return { x: event.clientX - box.left, y: event.clientY - box.top }
 }
 const under = (event: PointerEvent | MouseEvent) => { const { x, y } = pointAt(event); return layout.value && listenPlace(layout.value, x, y) }
+/** The bar the panel tells about, by its index in what is drawn. */
+const chosenBar = ref<number>()
+const barBox = computed(() => { for (const ruled of layout.value?.lines ?? []) for (const bar of ruled.bars) if (bar.barIndex === chosenBar.value) return { barIndex: bar.barIndex, startSeconds: bar.startSeconds, endSeconds: bar.endSeconds, sectionId: ruled.sectionId }; return undefined })
+const beatTimes = computed(() => (laidOut.value ? beats.flat.value.map((beat) => beat.seconds) : hearing.analysis?.beats ?? []))
+const nearestTime = (seconds: number): number | undefined => beatTimes.value.reduce<number | undefined>((best, time) => (best === undefined || Math.abs(time - seconds) < Math.abs(best - seconds) ? time : best), undefined)
 const beatIndexOf = (seconds: number): number => beats.flat.value.findIndex((beat) => Math.abs(beat.seconds - seconds) < 1e-6)
 
 function pointerDown(event: PointerEvent): void {
@@ -49,7 +60,7 @@ function pointerDown(event: PointerEvent): void {
   const hit = under(event)
   if (!hit) return
   const { x, y } = pointAt(event)
-  const onTick = y - hit.line.top > 44 ? hit.bar.beatXs.findIndex((beatX) => Math.abs(beatX - x) < 6) : -1
+  const onTick = laidOut.value && y - hit.line.top > 44 ? hit.bar.beatXs.findIndex((beatX) => Math.abs(beatX - x) < 6) : -1
   const start = { startX: x, startSeconds: hit.seconds, nowSeconds: hit.seconds, moved: false }
   if (onTick >= 0) { const seconds = hit.bar.beatSeconds[onTick]!; chosenBeat.value = beatIndexOf(seconds); drag.value = { kind: 'beat', ...start, startSeconds: seconds, nowSeconds: seconds, beatIndex: chosenBeat.value } } else drag.value = { kind: 'loop', ...start }
   sheet.value!.setPointerCapture(event.pointerId)
@@ -67,17 +78,19 @@ function pointerUp(): void {
   drag.value = undefined
   if (!done) return
   if (done.kind === 'beat') { if (done.moved && done.beatIndex !== undefined) beats.moveTo(done.beatIndex, done.nowSeconds); else transport.seek(done.startSeconds); return }
-  if (!done.moved) { transport.seek(done.startSeconds); chosenBeat.value = beats.flat.value.length ? beats.nearest(done.startSeconds) : undefined; return }
-  const from = beats.flat.value[beats.nearest(Math.min(done.startSeconds, done.nowSeconds))]!.seconds
-  const lastBeat = beats.nearest(Math.max(done.startSeconds, done.nowSeconds))
-  const to = beats.flat.value[lastBeat]!.seconds
-  if (to > from) { transport.setLoop({ startSeconds: from, endSeconds: to }); if (!transport.playing) transport.seek(from) }
+  if (!done.moved) { transport.seek(done.startSeconds); chosenBar.value = layout.value && listenPoint(layout.value, done.startSeconds)?.bar.barIndex; chosenBeat.value = beats.flat.value.length ? beats.nearest(done.startSeconds) : undefined; return }
+  const from = nearestTime(Math.min(done.startSeconds, done.nowSeconds))
+  const to = nearestTime(Math.max(done.startSeconds, done.nowSeconds))
+  if (from !== undefined && to !== undefined && to > from) { transport.setLoop({ startSeconds: from, endSeconds: to }); if (!transport.playing) transport.seek(from) }
 }
 
 const chosenSeconds = (): number => (chosenBeat.value !== undefined ? beats.flat.value[chosenBeat.value]?.seconds : undefined) ?? transport.position()
 const barNow = (): number | undefined => (layout.value ? hovered.value?.barIndex ?? listenPoint(layout.value, transport.position())?.bar.barIndex : undefined)
 
+/** Corrections act on the document: heard bars are accepted first. */
+const withBars = (act: () => void): void => { if (laidOut.value || hearing.accept(['bars'])) act() }
 function markSection(): void {
+  if (!laidOut.value && !hearing.accept(['bars'])) return
   const barIndex = barNow()
   if (barIndex === undefined) return
   const place = store.places.findLast((entry) => entry.firstBar <= barIndex)!
@@ -86,20 +99,45 @@ function markSection(): void {
 }
 const sectionNow = (): string | undefined => { const barIndex = barNow(); return barIndex === undefined ? undefined : store.places.findLast((entry) => entry.firstBar <= barIndex)?.section.id }
 const withSection = (act: (id: string) => void): void => { const id = sectionNow(); if (id) act(id) }
+function chooseBarAt(seconds: number): void { chosenBar.value = layout.value && listenPoint(layout.value, seconds + 0.001)?.bar.barIndex }
 function stepBeat(by: number): void {
   if (beats.flat.value.length === 0) return
   const index = Math.max(0, Math.min(beats.flat.value.length - 1, (chosenBeat.value ?? beats.nearest(transport.position())) + by))
   chosenBeat.value = index
   transport.seek(beats.flat.value[index]!.seconds)
+  chooseBarAt(beats.flat.value[index]!.seconds)
 }
 function stepBar(by: number): void {
   const point = layout.value && listenPoint(layout.value, transport.position() + 0.001)
-  const starts = store.source?.grid?.bars.map((bar) => bar.beatSeconds[0]!) ?? []
+  const starts = store.source?.grid?.bars.map((bar) => bar.beatSeconds[0]!) ?? hearing.analysis?.downbeats ?? []
   const next = starts[Math.max(0, Math.min(starts.length - 1, (point?.bar.barIndex ?? 0) + by))]
-  if (next !== undefined) { transport.seek(next); chosenBeat.value = beats.nearest(next) }
+  if (next !== undefined) { transport.seek(next); chooseBarAt(next); if (laidOut.value) chosenBeat.value = beats.nearest(next) }
 }
 function nudge(bySeconds: number): void { const index = chosenBeat.value ?? beats.nearest(transport.position()); if (beats.nudge(index, bySeconds)) chosenBeat.value = index }
+/** Takes the section of the chosen bar, or the one under the pointer, with its chords. */
+function acceptLine(): void {
+  const barIndex = chosenBar.value ?? barNow()
+  const place = barIndex === undefined ? undefined : shownPlaces.value.findLast((entry) => entry.firstBar <= barIndex)
+  const start = place && layout.value?.lines.find((ruled) => ruled.sectionId === place.section.id)?.bars[0]?.startSeconds
+  const heard = start === undefined ? undefined : hearing.analysis?.sections?.find((section) => Math.abs(section.start - start) < 1.5)
+  if (!heard || !place) return
+  hearing.accept(['sections', 'chords'], { startSeconds: heard.start, endSeconds: heard.end })
+}
+/** Sounds the n-th chord heard in the chosen bar's first stretch against the record. */
+function hearRival(rank: number): void {
+  const bar = barBox.value
+  const chord = bar && hearing.analysis?.chords?.find((entry) => entry.end > bar.startSeconds + 0.06)
+  const rival = chord?.rivals[rank]
+  if (bar && chord && rival && rival.label !== 'N') transport.hearCandidate(labelSymbol(rival.label), Math.max(chord.start, bar.startSeconds), Math.min(chord.end, bar.endSeconds))
+}
 useShortcuts([
+  { keys: ['a'], label: 'Accept everything that was heard', run: () => hearing.acceptAll(), group: 'Heard' },
+  { keys: ['j'], label: 'Accept the section of this bar, with its chords', run: acceptLine, group: 'Heard' },
+  { keys: ['c'], label: 'Accept all chords', run: () => hearing.accept(['chords']), group: 'Heard' },
+  { keys: ['q'], label: 'Hear the likeliest chord of this bar against the record', run: () => hearRival(0), group: 'Heard' },
+  { keys: ['w'], label: 'Hear its first rival', run: () => hearRival(1), group: 'Heard' },
+  { keys: ['r'], label: 'Hear its second rival', run: () => hearRival(2), group: 'Heard' },
+  { keys: ['g'], label: 'Hear again around what is set', run: () => void beats.hearAgain(), group: 'Heard' },
   { keys: ['s'], label: 'A section starts here (bar under the pointer or the playhead)', run: markSection, group: 'Form' },
   { keys: ['Enter', 'e'], label: 'Name, type, return of this section', run: () => withSection((id) => { editing.value = id }), group: 'Form' },
   { keys: ['Backspace'], label: 'Merge this section into the one before', run: () => withSection((id) => store.run('mergeSection', { sectionId: id })), group: 'Form' },
@@ -109,16 +147,16 @@ useShortcuts([
   { keys: ['ArrowRight'], label: 'Next beat', run: () => stepBeat(1), group: 'Moving' },
   { keys: ['Shift+ArrowLeft'], label: 'Bar before', run: () => stepBar(-1), group: 'Moving' },
   { keys: ['Shift+ArrowRight'], label: 'Next bar', run: () => stepBar(1), group: 'Moving' },
-  { keys: ['1'], label: 'This beat is the one', run: () => beats.theOne(chosenSeconds(), false), group: 'Beats' },
-  { keys: ['!', '2'], label: 'This beat is the one, from here on only', run: () => beats.theOne(chosenSeconds(), true), group: 'Beats' },
+  { keys: ['1'], label: 'This beat is the one', run: () => withBars(() => void beats.theOne(chosenSeconds(), false)), group: 'Beats' },
+  { keys: ['!', '2'], label: 'This beat is the one, from here on only', run: () => withBars(() => void beats.theOne(chosenSeconds(), true)), group: 'Beats' },
   { keys: ['t'], label: 'Tap along while playing; Enter keeps the taps', run: () => beats.tap(), group: 'Beats' },
   { keys: ['['], label: 'This beat 10 ms earlier', run: () => nudge(-0.01), group: 'Beats' },
   { keys: [']'], label: 'This beat 10 ms later', run: () => nudge(0.01), group: 'Beats' },
-  { keys: ['i'], label: 'Insert a beat at the playhead', run: () => beats.insert(transport.position()), group: 'Beats' },
-  { keys: ['Delete'], label: 'Remove this beat', run: () => beats.remove(chosenSeconds()), group: 'Beats' },
-  { keys: ['h'], label: 'Halve the pulse', run: () => beats.halve(), group: 'Beats' },
-  { keys: ['d'], label: 'Double the pulse', run: () => beats.double(), group: 'Beats' },
-  { keys: ['f'], label: 'The looped span is free time', run: () => { if (transport.loop) beats.free(transport.loop.startSeconds, transport.loop.endSeconds) }, group: 'Beats' },
+  { keys: ['i'], label: 'Insert a beat at the playhead', run: () => withBars(() => beats.insert(transport.position())), group: 'Beats' },
+  { keys: ['Delete'], label: 'Remove this beat', run: () => withBars(() => beats.remove(chosenSeconds())), group: 'Beats' },
+  { keys: ['h'], label: 'Halve the pulse', run: () => withBars(() => beats.halve()), group: 'Beats' },
+  { keys: ['d'], label: 'Double the pulse', run: () => withBars(() => beats.double()), group: 'Beats' },
+  { keys: ['f'], label: 'The looped span is free time', run: () => { if (transport.loop) withBars(() => beats.free(transport.loop!.startSeconds, transport.loop!.endSeconds)) }, group: 'Beats' },
 ])
 
 // The playhead is moved by hand, not by the framework: sixty times a second only one transform changes.
@@ -135,6 +173,8 @@ function follow(): void {
   if (transport.playing && point.top !== shownLine) { shownLine = point.top; element.scrollIntoView({ block: 'nearest' }) }
 }
 onMounted(() => { transport.setScope(transport.scope.kind === 'figure' ? { kind: 'song' } : transport.scope); follow() })
+// An unknown recording is listened to as soon as it is there; one that is laid out only when asked.
+watch(() => transport.recordingState, async (state) => { if (await hearing.recall() || state !== 'ready' || store.readOnly || laidOut.value) return; await hearing.listen() }, { immediate: true })
 onBeforeUnmount(() => cancelAnimationFrame(frame))
 
 const loopBoxes = computed(() => {
@@ -166,12 +206,13 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
 <template>
   <div class="listen">
     <div class="tools">
-      <template v-if="beats.finding.value">
-        <v-progress-linear class="progress" :model-value="beats.finding.value.fraction * 100" color="primary" aria-label="Finding beats" /><span role="status">{{ beats.finding.value.stage }}…</span><button class="chip-button" @click="beats.cancel()">Stop</button>
+      <template v-if="hearing.progress">
+        <v-progress-linear class="progress" :model-value="hearing.progress.fraction * 100" color="primary" aria-label="Listening" /><span role="status">{{ hearing.progress.words }}…</span><button class="chip-button" @click="hearing.cancel()">Stop</button>
       </template>
       <template v-else>
-        <button :class="layout ? 'chip-button' : 'main-button'" data-test="find-beats" :disabled="transport.recordingState === 'missing' || Boolean(store.readOnly)" @click="beats.find()">{{ layout ? 'Find beats again' : 'Find the beats' }}</button>
-        <template v-if="layout">
+        <button v-if="!hearing.analysis" class="main-button" data-test="listen" :disabled="transport.recordingState !== 'ready' || Boolean(store.readOnly)" @click="hearing.listen()">Listen</button>
+        <button v-else class="chip-button" data-test="hear-again" title="G: on the beats and sections as they are now" :disabled="transport.recordingState !== 'ready' || Boolean(store.readOnly)" @click="beats.hearAgain()">Hear again</button>
+        <template v-if="laidOut">
           <button class="chip-button" title="1: this beat is the one" @click="beats.theOne(chosenSeconds(), false)">This is the one</button>
           <button class="chip-button" @click="beats.halve()">Halve</button><button class="chip-button" @click="beats.double()">Double</button>
           <button class="chip-button" :disabled="!transport.loop" title="The looped span has no pulse (F)" @click="transport.loop && beats.free(transport.loop.startSeconds, transport.loop.endSeconds)">Free time</button>
@@ -183,16 +224,21 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
       </template>
     </div>
     <p v-if="beats.problem.value" class="evidence problem" role="status">{{ beats.problem.value }}</p>
+    <div class="columns">
+    <div>
     <div ref="sheet" class="sheet" :class="{ dragging: drag?.kind === 'loop' }" :style="{ height: layout ? `${layout.height}px` : '60vh' }" data-test="sheet" @pointerdown="pointerDown" @pointermove="pointerMove" @pointerup="pointerUp" @pointercancel="drag = undefined" @pointerleave="hovered = undefined">
       <template v-if="layout">
         <div v-for="(box, index) in loopBoxes" :key="index" class="loop" :style="{ transform: `translate(${box.left}px, ${box.top}px)`, width: `${box.width}px` }" />
-        <ListenRuledLine v-for="line in layout.lines" :key="keyed(line, line.bars[0]!)" :line="line" :outline="outline" :left="layout.left" :width="width" :hovered-bar="hovered?.barIndex" @edit="editing = line.sectionId" />
+        <ListenRuledLine v-for="line in layout.lines" :key="keyed(line, line.bars[0]!)" :line="line" :outline="outline" :left="layout.left" :width="width" :hovered-bar="hovered?.barIndex" @edit="line.heading?.suggested && !store.song!.sections[line.sectionId] ? chooseBarAt(line.bars[0]!.startSeconds) : (editing = line.sectionId)" />
         <div v-if="beatMark" class="beat-mark" :style="{ transform: `translate(${beatMark.x}px, ${beatMark.top}px)` }" />
         <div ref="playhead" class="playhead" data-test="playhead" />
       </template>
-      <div v-else-if="!store.source?.grid" class="empty"><h2>The recording is not laid out in bars yet</h2><p>Let the beats be found first, then correct by ear: tap along, say which beat is the one. Press <kbd>Space</kbd> to listen.</p></div>
+      <div v-else-if="!laidOut" class="empty"><h2>The recording is not laid out in bars yet</h2><p>{{ hearing.progress ? 'It is being listened to: bars appear here as soon as the pulse is found.' : 'Let it be listened to, or tap along with T while it plays.' }} Press <kbd>Space</kbd> to hear it.</p></div>
     </div>
-    <p v-if="layout" class="sums quiet mono" data-test="sums">{{ sums }}</p>
+    <p v-if="laidOut" class="sums quiet mono" data-test="sums">{{ sums }}</p>
+    </div>
+    <HeardPanel :bar="barBox" @accept-line="acceptLine" @count="beats.countAt($event)" />
+    </div>
 
     <v-dialog aria-label="Section" :model-value="Boolean(edited)" max-width="520" @update:model-value="editing = undefined">
       <v-card v-if="edited" class="dialog">
@@ -216,6 +262,9 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
 <style scoped>
 .listen { padding: 12px 22px 24px 20px; }
 .tools { display: flex; align-items: center; gap: 8px; min-height: 38px; flex-wrap: wrap; position: sticky; top: 0; background: var(--page); z-index: 4; padding-block: 4px; }
+.columns { display: grid; grid-template-columns: minmax(0, 1fr) 262px; gap: 18px; align-items: start; }
+.columns :deep(.heard) { position: sticky; top: 52px; max-height: calc(100vh - 190px); overflow-y: auto; }
+@media (max-width: 1100px) { .columns { grid-template-columns: minmax(0, 1fr); } .columns :deep(.heard) { position: static; max-height: none; border-left: 0; border-top: 1px solid var(--rule); padding-left: 0; } }
 .progress { max-width: 260px; }
 .facts { margin-left: auto; font-size: 14.5px; }
 .problem { margin: 4px 0; }

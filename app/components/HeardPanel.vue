@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { tuningWords } from '#core/check/heard'
+import { labelSymbol } from '#core/listen/chord-labels'
+import { keyName, pretty } from '#core/music/pitch'
+import { clock } from '#core/time/beat-grid'
+import { meterName } from '#core/time/meter'
+import { useHearing } from '~/stores/hearing'
+import { useSong } from '~/stores/song'
+import { useTransport } from '~/stores/transport'
+
+// What the computer heard: facts with their reasons, what is open to accept, and the chosen bar with its rivals.
+const props = defineProps<{ bar: { barIndex: number; startSeconds: number; endSeconds: number; sectionId: string } | undefined }>()
+const emit = defineEmits<{ acceptLine: []; count: [bpm: number] }>()
+const hearing = useHearing()
+const song = useSong()
+const transport = useTransport()
+type Why = 'tempo' | 'tuning' | 'form' | 'chord'
+const why = ref<Why>()
+const toggleWhy = (kind: Why): void => { why.value = why.value === kind ? undefined : kind }
+const percent = (share: number): string => `${Math.round(share * 100)} %`
+
+const facts = computed(() => {
+  const a = hearing.analysis
+  if (!a) return []
+  const rows: { kind: Why | 'none'; name: string; text: string; sure: number | undefined }[] = []
+  if (a.tempo) rows.push({ kind: 'tempo', name: 'beat', text: `${a.tempo.toFixed(1)} a minute, ${a.meter ? meterName(a.meter) : ''}${(a.swing ?? 0.5) > 0.545 ? `, swung ${percent(a.swing!)}` : ''}`, sure: a.tempoRivals?.[0]?.share })
+  if (a.tuningCents !== undefined) rows.push({ kind: 'tuning', name: 'tuning', text: tuningWords(a)!, sure: a.tuningConfidence })
+  if (a.key) rows.push({ kind: 'none', name: 'key', text: `${keyName(a.key)} sounding`, sure: a.keyConfidence })
+  if (a.sections?.length) rows.push({ kind: 'form', name: 'form', text: `${a.sections.length} sections, ${new Set(a.sections.map((section) => section.label)).size} different`, sure: undefined })
+  return rows
+})
+const rivals = computed(() => (hearing.analysis?.tempoRivals ?? []).slice(0, 4))
+const free = computed(() => (hearing.analysis?.stretches ?? []).filter((stretch) => stretch.end - stretch.start > 3).slice(0, 4))
+/** Index of the chosen bar among the bars heard. */
+const heardBar = computed(() => {
+  const [a, bar] = [hearing.analysis, props.bar]
+  const index = a && bar ? a.downbeats.findIndex((one) => Math.abs(one - bar.startSeconds) < 0.2) : -1
+  return index === -1 ? undefined : index
+})
+const chords = computed(() => {
+  const [a, bar] = [hearing.analysis, props.bar]
+  if (!a?.chords || !bar) return []
+  return a.chords.filter((chord) => chord.end > bar.startSeconds + 0.06 && chord.start < bar.endSeconds - 0.06).slice(0, 4).map((chord) => ({ ...chord, from: Math.max(chord.start, bar.startSeconds), to: Math.min(chord.end, bar.endSeconds) }))
+})
+const section = computed(() => {
+  const [a, bar] = [hearing.analysis, props.bar]
+  return bar && a?.sections?.find((entry) => bar.startSeconds >= entry.start - 0.1 && bar.startSeconds < entry.end - 0.1)
+})
+const sectionWords = computed(() => {
+  const found = section.value
+  if (!found) return []
+  const words: string[] = []
+  if (found.pattern) words.push(`${found.pattern.bars} ${found.pattern.bars === 1 ? 'bar' : 'bars'} × ${found.pattern.times}${found.pattern.differs.length ? `, ${found.pattern.differs.map((time) => (time === found.pattern!.times - 1 ? 'last' : `no. ${time + 1}`)).join(' and ')} differs` : ''}`)
+  if (found.key) words.push(`${keyName(found.key)}${found.flavour ? `, ${found.flavour}` : ''}`)
+  if (found.grouping) words.push(`accents in ${found.grouping}`)
+  if (found.returns) words.push(`like the section at ${clock(hearing.analysis!.sections![found.returns.section]?.start ?? 0)}: ${percent(found.returns.likeness)}${found.returns.shift ? `, ${found.returns.shift > 0 ? '+' : ''}${found.returns.shift} semitones` : ''}${found.returns.differs.length ? `, differs in bar ${found.returns.differs.map((bar) => bar + 1).join(', ')}` : ''}`)
+  const side = heardBar.value === undefined ? undefined : hearing.analysis?.activity?.[heardBar.value]
+  if (side !== undefined) words.push(`plays: ${[['l', 'left'], ['c', 'centre'], ['r', 'right'], ['b', 'low']].filter(([letter]) => side.includes(letter!)).map(([, word]) => word).join(', ') || 'nobody'}`)
+  return words
+})
+const shown = (label: string): string => (label === 'N' ? 'no chord' : song.showSymbol(labelSymbol(label)))
+const hear = (label: string, from: number, to: number): void => transport.hearCandidate(labelSymbol(label), from, Math.max(to, from + 0.6))
+const isHeard = (label: string, from: number): boolean => transport.playing && transport.scope.kind === 'candidate' && transport.scope.symbol === labelSymbol(label) && transport.scope.startSeconds === from
+</script>
+
+<template>
+  <aside class="heard" aria-label="What is heard">
+    <h2>What is heard</h2>
+    <p v-if="hearing.problem" class="evidence" role="status" data-test="hearing-problem">{{ hearing.problem }}</p>
+    <p v-if="!hearing.analysis && !hearing.progress && !hearing.problem" class="quiet">Nothing yet. <b>Listen</b> measures beats, tuning, chords and form; you decide what of it stays.</p>
+
+    <section v-if="hearing.suggestions.length" class="open" data-test="suggestions">
+      <ul>
+        <li v-for="suggestion in hearing.suggestions" :key="suggestion.kind">
+          <span><b class="kind">{{ suggestion.kind }}</b> {{ suggestion.text }} <span class="quiet mono sure">{{ percent(suggestion.confidence) }}</span></span>
+          <button class="chip-button" :disabled="Boolean(song.readOnly)" :aria-label="`Accept ${suggestion.kind}`" :data-test="`accept-${suggestion.kind}`" @click="hearing.accept([suggestion.kind])">Accept</button>
+          <span class="quiet because">{{ suggestion.why }}</span>
+        </li>
+      </ul>
+      <div class="acts">
+        <button class="main-button" :disabled="Boolean(song.readOnly)" data-test="accept-all" @click="hearing.acceptAll()">Accept all <kbd>A</kbd></button>
+        <button v-if="bar && section" class="chip-button" :disabled="Boolean(song.readOnly)" data-test="accept-line" @click="emit('acceptLine')">This section <kbd>J</kbd></button>
+      </div>
+    </section>
+
+    <dl v-if="facts.length" class="facts">
+      <template v-for="fact in facts" :key="fact.name">
+        <dt class="quiet">{{ fact.name }}</dt>
+        <dd>{{ fact.text }} <span v-if="fact.sure !== undefined" class="quiet mono sure">{{ percent(fact.sure) }}</span> <button v-if="fact.kind !== 'none'" class="plain link" :aria-expanded="why === fact.kind" :aria-label="`Why this ${fact.name}?`" @click="toggleWhy(fact.kind)">why?</button></dd>
+        <dd v-if="why === fact.kind && hearing.analysis" class="picture"><WhyPicture :analysis="hearing.analysis" :kind="fact.kind" :bar="heardBar" /></dd>
+        <dd v-if="fact.kind === 'tempo' && why === 'tempo' && rivals.length > 1" class="rivals">or count <button v-for="rival in rivals.slice(1)" :key="rival.bpm" class="chip-button" @click="emit('count', rival.bpm)">{{ rival.bpm.toFixed(0) }} <span class="quiet mono">{{ percent(rival.share) }}</span></button></dd>
+      </template>
+    </dl>
+    <p v-for="stretch in free" :key="stretch.start" class="quiet stretch">{{ stretch.kind === 'free' ? 'no pulse' : 'nobody drums' }} {{ clock(stretch.start) }}–{{ clock(stretch.end) }}</p>
+
+    <section v-if="bar && chords.length" class="bar" data-test="heard-bar">
+      <h3>Bar {{ bar.barIndex + 1 }} <span class="quiet mono">{{ clock(bar.startSeconds, 1) }}</span></h3>
+      <div v-for="chord in chords" :key="chord.start" class="chord">
+        <div class="names">
+          <button v-for="rival in (chord.rivals.length ? chord.rivals : [{ label: chord.label, share: chord.confidence }]).slice(0, 3)" :key="rival.label" class="chip-button" :disabled="rival.label === 'N'" :aria-pressed="isHeard(rival.label, chord.from)" :title="`Hear ${shown(rival.label)} against the record`" @click="hear(rival.label, chord.from, chord.to)"><b>{{ shown(rival.label) }}</b> <span class="mono quiet">{{ rival.share.toFixed(2) }}</span></button>
+        </div>
+      </div>
+      <p v-for="words in sectionWords" :key="words" class="quiet words">{{ words }}</p>
+      <button class="plain link" :aria-expanded="why === 'chord'" @click="toggleWhy('chord')">why {{ pretty(shown(chords[0]!.label)) }}?</button>
+      <WhyPicture v-if="why === 'chord' && hearing.analysis" :analysis="hearing.analysis" kind="chord" :bar="heardBar" :label="chords[0]!.label" />
+    </section>
+    <p v-else-if="hearing.analysis && hearing.analysis.beats.length" class="quiet">Click a bar: its chords, their rivals, and how they sound against the record.</p>
+    <slot />
+  </aside>
+</template>
+
+<style scoped>
+.heard { font-size: 14.5px; display: grid; gap: 12px; align-content: start; border-left: 1px solid var(--rule); padding: 4px 0 16px 16px; min-width: 0; }
+ul { list-style: none; padding: 0; display: grid; gap: 9px; }
+li { display: grid; grid-template-columns: 1fr auto; gap: 1px 8px; align-items: start; }
+.kind { color: var(--evidence); }
+.because { grid-column: 1 / -1; font-size: 13px; line-height: 1.25; }
+.sure { font-size: 12.5px; white-space: nowrap; }
+.acts { display: flex; gap: 8px; align-items: center; margin-top: 12px; flex-wrap: wrap; }
+.main-button kbd { background: transparent; border-color: currentColor; }
+.facts { display: grid; grid-template-columns: auto 1fr; gap: 4px 10px; margin: 0; border-top: 1px solid var(--rule); padding-top: 10px; }
+.facts dd { margin: 0; }
+.picture, .rivals { grid-column: 1 / -1; }
+.rivals { display: flex; gap: 6px; flex-wrap: wrap; align-items: center; }
+.stretch { font-size: 13.5px; }
+.bar { display: grid; gap: 6px; border-top: 1px solid var(--rule); padding-top: 10px; }
+.names { display: flex; flex-wrap: wrap; gap: 5px; }
+.words { font-size: 13.5px; line-height: 1.25; }
+.link { justify-self: start; }
+</style>

@@ -1,0 +1,16 @@
+// Listens to the demo recordings as the application would and keeps the result beside the song files: npx tsx demo/analyse-demos.ts
+import { createHash } from 'node:crypto'
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { analyse } from '../core/listen/analyse'
+import { quietJob } from '../core/listen/job'
+import { decodeAudio } from '../scripts/decode'
+import { nodeFft } from '../scripts/fft'
+
+rmSync('demo/analyses', { recursive: true, force: true })
+mkdirSync('demo/analyses', { recursive: true })
+for (const name of readdirSync('public/demo').filter((file) => file.endsWith('.ogg'))) {
+  const bytes = readFileSync(`public/demo/${name}`)
+  const analysis = await analyse(await decodeAudio(bytes), await nodeFft(), quietJob)
+  writeFileSync(`demo/analyses/${createHash('sha256').update(bytes).digest('hex')}.json`, JSON.stringify(analysis))
+  console.log(name, analysis.beats.length, 'beats,', analysis.sections?.length, 'sections,', analysis.chords?.length, 'chords')
+}
