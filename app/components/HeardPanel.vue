@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { tuningWords } from '#core/check/heard'
+import { tuningWords, type SuggestionKind } from '#core/check/heard'
 import { labelSymbol } from '#core/listen/chord-labels'
-import { keyName, pretty } from '#core/music/pitch'
+import { keyName } from '#core/music/pitch'
 import { clock } from '#core/time/beat-grid'
 import { meterName } from '#core/time/meter'
 import { useHearing } from '~/stores/hearing'
@@ -15,20 +15,27 @@ const hearing = useHearing()
 const song = useSong()
 const transport = useTransport()
 type Why = 'tempo' | 'tuning' | 'form' | 'chord'
-const why = ref<Why>()
-const toggleWhy = (kind: Why): void => { why.value = why.value === kind ? undefined : kind }
 const percent = (share: number): string => `${Math.round(share * 100)} %`
 
-const facts = computed(() => {
+/** One row a kind: what was heard, how sure, whether it is still open. */
+const rows = computed(() => {
   const a = hearing.analysis
   if (!a) return []
-  const rows: { kind: Why | 'none'; name: string; text: string; sure: number | undefined }[] = []
-  if (a.tempo) rows.push({ kind: 'tempo', name: 'beat', text: `${a.tempo.toFixed(1)} a minute, ${a.meter ? meterName(a.meter) : ''}${(a.swing ?? 0.5) > 0.545 ? `, swung ${percent(a.swing!)}` : ''}`, sure: a.tempoRivals?.[0]?.share })
-  if (a.tuningCents !== undefined) rows.push({ kind: 'tuning', name: 'tuning', text: tuningWords(a)!, sure: a.tuningConfidence })
-  if (a.key) rows.push({ kind: 'none', name: 'key', text: `${keyName(a.key)} sounding`, sure: a.keyConfidence })
-  if (a.sections?.length) rows.push({ kind: 'form', name: 'form', text: `${a.sections.length} sections, ${new Set(a.sections.map((section) => section.label)).size} different`, sure: undefined })
-  return rows
+  const open = new Map(hearing.suggestions.map((suggestion) => [suggestion.kind, suggestion]))
+  const list: { kind: SuggestionKind; picture: Why | undefined; text: string; sure: number | undefined; because: string }[] = []
+  const add = (kind: SuggestionKind, picture: Why | undefined, text: string | undefined, sure: number | undefined, because: string): void => {
+    const suggestion = open.get(kind)
+    if (suggestion || text) list.push({ kind, picture, text: suggestion?.text ?? text!, sure: suggestion?.confidence ?? sure, because: suggestion?.why ?? because })
+  }
+  add('bars', 'tempo', a.tempo ? `♩ = ${a.tempo.toFixed(1)}${a.meter ? `, ${meterName(a.meter)}` : ''}` : undefined, a.tempoRivals?.[0]?.share, 'Attacks that return evenly.')
+  add('sections', 'form', a.sections?.length ? `${a.sections.length}, ${new Set(a.sections.map((section) => section.label)).size} of them different` : undefined, undefined, 'Sound, drums and harmony change there.')
+  add('chords', 'chord', a.chords?.length ? `${a.chords.length} changes` : undefined, undefined, 'The pitches of each half beat against the tones of each chord.')
+  add('key', undefined, a.key ? `${keyName(a.key)}, sounding` : undefined, a.keyConfidence, 'Which chords last longest, begin and end.')
+  add('feel', undefined, (a.swing ?? 0.5) > 0.545 ? `swung ${percent(a.swing!)}` : undefined, undefined, 'Where attacks fall between the beats.')
+  add('tuning', 'tuning', tuningWords(a), a.tuningConfidence, 'Where the peaks of the spectrum lie.')
+  return list.map((row) => ({ ...row, open: open.has(row.kind) }))
 })
+const whyKind = ref<SuggestionKind>()
 const rivals = computed(() => (hearing.analysis?.tempoRivals ?? []).slice(0, 4))
 const free = computed(() => (hearing.analysis?.stretches ?? []).filter((stretch) => stretch.end - stretch.start > 3).slice(0, 4))
 /** Index of the chosen bar among the bars heard. */
@@ -69,28 +76,21 @@ const isHeard = (label: string, from: number): boolean => transport.playing && t
     <p v-if="hearing.problem" class="evidence" role="status" data-test="hearing-problem">{{ hearing.problem }}</p>
     <p v-if="!hearing.analysis && !hearing.progress && !hearing.problem" class="quiet">Nothing yet. <b>Listen</b> measures beats, tuning, chords and form; you decide what of it stays.</p>
 
-    <section v-if="hearing.suggestions.length" class="open" data-test="suggestions">
-      <ul>
-        <li v-for="suggestion in hearing.suggestions" :key="suggestion.kind">
-          <span><b class="kind">{{ suggestion.kind }}</b> {{ suggestion.text }} <span class="quiet mono sure">{{ percent(suggestion.confidence) }}</span></span>
-          <button class="chip-button" :disabled="Boolean(song.readOnly)" :aria-label="`Accept ${suggestion.kind}`" :data-test="`accept-${suggestion.kind}`" @click="hearing.accept([suggestion.kind])">Accept</button>
-          <span class="quiet because">{{ suggestion.why }}</span>
-        </li>
-      </ul>
-      <div class="acts">
-        <button class="main-button" :disabled="Boolean(song.readOnly)" data-test="accept-all" @click="hearing.acceptAll()">Accept all <kbd>A</kbd></button>
-        <button v-if="bar && section" class="chip-button" :disabled="Boolean(song.readOnly)" data-test="accept-line" @click="emit('acceptLine')">This section <kbd>J</kbd></button>
-      </div>
-    </section>
-
-    <dl v-if="facts.length" class="facts">
-      <template v-for="fact in facts" :key="fact.name">
-        <dt class="quiet">{{ fact.name }}</dt>
-        <dd>{{ fact.text }} <span v-if="fact.sure !== undefined" class="quiet mono sure">{{ percent(fact.sure) }}</span> <button v-if="fact.kind !== 'none'" class="plain link" :aria-expanded="why === fact.kind" :aria-label="`Why this ${fact.name}?`" @click="toggleWhy(fact.kind)">why?</button></dd>
-        <dd v-if="why === fact.kind && hearing.analysis" class="picture"><WhyPicture :analysis="hearing.analysis" :kind="fact.kind" :bar="heardBar" /></dd>
-        <dd v-if="fact.kind === 'tempo' && why === 'tempo' && rivals.length > 1" class="rivals">or count <button v-for="rival in rivals.slice(1)" :key="rival.bpm" class="chip-button" @click="emit('count', rival.bpm)">{{ rival.bpm.toFixed(0) }} <span class="quiet mono">{{ percent(rival.share) }}</span></button></dd>
-      </template>
-    </dl>
+    <ul v-if="rows.length" data-test="suggestions">
+      <li v-for="row in rows" :key="row.kind" :class="{ open: row.open }">
+        <span class="said"><b class="kind">{{ row.kind }}</b> {{ row.text }}<template v-if="row.sure !== undefined"> <span class="quiet mono sure">{{ percent(row.sure) }}</span></template> <button class="plain link why-link" :aria-expanded="whyKind === row.kind" :aria-label="`Why these ${row.kind}?`" @click="whyKind = whyKind === row.kind ? undefined : row.kind">why?</button></span>
+        <button v-if="row.open" class="chip-button" :disabled="Boolean(song.readOnly)" :aria-label="`Accept ${row.kind}`" :data-test="`accept-${row.kind}`" @click="hearing.accept([row.kind])">Accept</button>
+        <div v-if="whyKind === row.kind" class="because">
+          <p class="quiet">{{ row.because }}</p>
+          <WhyPicture v-if="row.picture && hearing.analysis" :analysis="hearing.analysis" :kind="row.picture" :bar="heardBar ?? (row.picture === 'chord' ? 0 : undefined)" :label="chords[0]?.label" />
+          <p v-if="row.kind === 'bars' && rivals.length > 1" class="rivals">or count <button v-for="rival in rivals.slice(1)" :key="rival.bpm" class="chip-button" @click="emit('count', rival.bpm)">{{ rival.bpm.toFixed(0) }} <span class="quiet mono">{{ percent(rival.share) }}</span></button></p>
+        </div>
+      </li>
+    </ul>
+    <div v-if="hearing.suggestions.length" class="acts">
+      <button class="main-button" :disabled="Boolean(song.readOnly)" data-test="accept-all" @click="hearing.acceptAll()">Accept all <kbd>A</kbd></button>
+      <button v-if="bar && section" class="chip-button" :disabled="Boolean(song.readOnly)" data-test="accept-line" @click="emit('acceptLine')">This section <kbd>J</kbd></button>
+    </div>
     <p v-for="stretch in free" :key="stretch.start" class="quiet stretch">{{ stretch.kind === 'free' ? 'no pulse' : 'nobody drums' }} {{ clock(stretch.start) }}–{{ clock(stretch.end) }}</p>
 
     <section v-if="bar && chords.length" class="bar" data-test="heard-bar">
@@ -101,8 +101,6 @@ const isHeard = (label: string, from: number): boolean => transport.playing && t
         </div>
       </div>
       <p v-for="words in sectionWords" :key="words" class="quiet words">{{ words }}</p>
-      <button class="plain link" :aria-expanded="why === 'chord'" @click="toggleWhy('chord')">why {{ pretty(shown(chords[0]!.label)) }}?</button>
-      <WhyPicture v-if="why === 'chord' && hearing.analysis" :analysis="hearing.analysis" kind="chord" :bar="heardBar" :label="chords[0]!.label" />
     </section>
     <p v-else-if="hearing.analysis && hearing.analysis.beats.length" class="quiet">Click a bar: its chords, their rivals, and how they sound against the record.</p>
     <slot />
@@ -111,16 +109,14 @@ const isHeard = (label: string, from: number): boolean => transport.playing && t
 
 <style scoped>
 .heard { font-size: 14.5px; display: grid; gap: 12px; align-content: start; border-left: 1px solid var(--rule); padding: 4px 0 16px 16px; min-width: 0; }
-ul { list-style: none; padding: 0; display: grid; gap: 9px; }
-li { display: grid; grid-template-columns: 1fr auto; gap: 1px 8px; align-items: start; }
-.kind { color: var(--evidence); }
-.because { grid-column: 1 / -1; font-size: 13px; line-height: 1.25; }
+ul { list-style: none; padding: 0; display: grid; }
+li { display: grid; grid-template-columns: 1fr auto; gap: 2px 8px; align-items: start; padding: 5px 0; border-bottom: 1px solid var(--rule); line-height: 1.3; }
+.open .kind { color: var(--evidence); }
+.because { grid-column: 1 / -1; display: grid; gap: 6px; padding: 4px 0; font-size: 13.5px; line-height: 1.3; }
 .sure { font-size: 12.5px; white-space: nowrap; }
-.acts { display: flex; gap: 8px; align-items: center; margin-top: 12px; flex-wrap: wrap; }
+.why-link { font-size: 13px; white-space: nowrap; }
+.acts { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
 .main-button kbd { background: transparent; border-color: currentColor; }
-.facts { display: grid; grid-template-columns: auto 1fr; gap: 4px 10px; margin: 0; border-top: 1px solid var(--rule); padding-top: 10px; }
-.facts dd { margin: 0; }
-.picture, .rivals { grid-column: 1 / -1; }
 .rivals { display: flex; gap: 6px; flex-wrap: wrap; align-items: center; }
 .stretch { font-size: 13.5px; }
 .bar { display: grid; gap: 6px; border-top: 1px solid var(--rule); padding-top: 10px; }

@@ -47,7 +47,7 @@ const shapes = computed(() => {
 <style scoped>
 .line { position: absolute; left: 0; top: 0; height: 80px; contain: layout paint style; }
 .margin { position: absolute; left: 0; top: 0; padding-top: 2px; z-index: 2; }
-.name { font: 700 16.5px/1.15 var(--face-heading); display: block; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-height: 24px; }
+.name { font: 700 16.5px/1.15 var(--face-heading); display: block; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-height: 24px; padding-right: 5px; }
 .name:hover { text-decoration: underline; text-underline-offset: 3px; }
 .times { font-size: 13.5px; white-space: nowrap; }
 .more { padding-top: 26px; }

@@ -65,7 +65,7 @@ const words = computed(() => ({
         <path :d="tempo.path" class="curve" />
       </template>
       <template v-else-if="kind === 'tuning'">
-        <rect v-for="(bar, index) in tuning.bars" :key="index" :x="bar.x" :y="bar.y" :width="tuning.width" :height="bar.height" class="measured" />
+        <rect v-for="(column, index) in tuning.bars" :key="index" :x="column.x" :y="column.y" :width="tuning.width" :height="column.height" class="measured" />
         <line v-if="tuning.mark !== undefined" :x1="tuning.mark" :x2="tuning.mark" y1="2" :y2="HEIGHT - 18" class="mark" />
         <text v-for="tick in tuning.ticks" :key="tick.text" :x="tick.x" :y="HEIGHT - 4" text-anchor="middle">{{ tick.text }}</text>
       </template>
@@ -75,7 +75,7 @@ const words = computed(() => ({
         <template v-if="form.selection"><rect :x="15" :y="form.selection.from" :width="form.side" :height="form.selection.width" class="chosen" /><rect :x="15 + form.selection.from" y="0" :width="form.selection.width" :height="form.side" class="chosen" /></template>
       </template>
       <template v-else>
-        <template v-for="bar in chord" :key="bar.name"><rect :x="bar.x" :y="bar.y" :width="bar.width" :height="bar.height" :class="bar.tone ? 'measured' : 'hollow'" /><text :x="bar.x + bar.width / 2" :y="HEIGHT - 4" text-anchor="middle" :class="{ strong: bar.tone }">{{ bar.name }}</text></template>
+        <template v-for="column in chord" :key="column.name"><rect :x="column.x" :y="column.y" :width="column.width" :height="column.height" :class="column.tone ? 'measured' : 'hollow'" /><text :x="column.x + column.width / 2" :y="HEIGHT - 4" text-anchor="middle" :class="{ strong: column.tone }">{{ column.name }}</text></template>
       </template>
     </svg>
     <figcaption class="quiet">{{ words }}</figcaption>

@@ -8,7 +8,7 @@ let bank: Bank | undefined
 let renderer: StemRenderer | undefined
 let run = 0
 let waiting: Message[] = []
-let toPrepare: SoundingEvent[] = []
+const toPrepare: SoundingEvent[] = []
 
 /** Reads samples out of the bank one at a time: it takes milliseconds each, and a request to play must not wait behind all of them. */
 function prepareNext(): void {

@@ -3,7 +3,7 @@
 import type { Analysis } from '../listen/analysis'
 import { beatsFromAnalysis } from '../listen/analyse'
 import { labelSymbol } from '../listen/chord-labels'
-import { nameSections } from '../listen/naming'
+import { nameSections } from './section-names'
 import { centsWords } from '../listen/tuning-words'
 import { tuningsFor } from '../instrument/tunings'
 import { keyName } from '../music/pitch'

@@ -21,12 +21,12 @@ const FIRM = 0.8
 const LIKELY = 0.55
 const sureness = (confidence: number | undefined, suggested: boolean): 'set' | 'firm' | 'likely' | 'unsure' => (confidence === undefined || (!suggested && confidence >= FIRM) ? 'set' : confidence >= FIRM ? 'firm' : confidence >= LIKELY ? 'likely' : 'unsure')
 
-/** Lays the song's bars out in lines of `perLine` bars (8 where they are at least 96 wide, else 4). Needs a grid; undefined without one. */
+/** Lays the song's bars out in lines of `perLine` bars (8 where each is at least 78 wide, else 4). Needs a grid; undefined without one. */
 export function layoutListenLines(song: Song, width: number, hearing: Hearing = {}): ListenLayout | undefined {
   const grid = mainSource(song)?.grid
   if (!grid) return undefined
   const left = 172
-  const perLine = (width - left) / 8 >= 88 ? 8 : 4
+  const perLine = (width - left) / 8 >= 78 ? 8 : 4
   const barWidth = (width - left) / perLine
   const lines: ListenLine[] = []
   const { accepted = song, analysis } = hearing

@@ -121,18 +121,54 @@ const returnNet = network(returnWeights as NetWeights)
 
 /** Log prior of a section's length in bars: phrases of four and eight are common, one and two bars rare. */
 export function lengthPrior(length: number): number {
-  const special: Record<number, number> = { 1: -5, 2: -3, 3: -3.2, 4: 0, 5: -2.5, 6: -1.6, 7: -2.2, 8: 0.6, 9: -1.8, 10: -1.6, 12: -0.3, 16: 0.1 }
-  return special[length] ?? (length % 4 === 0 ? -1 : -2.4 - length / 24)
+  const special: Record<number, number> = { 1: -5, 2: -3, 3: -3.2, 4: 0, 5: -2.5, 6: -1.6, 7: -2.2, 8: 0.6, 9: -1.8, 10: -1.6, 12: -0.3, 16: 0 }
+  return special[length] ?? (length % 4 === 0 ? -0.4 : -2.4) - Math.max(0, length - 12) / 6
 }
 const LONGEST = 32
 /** Weight of the network's log odds against the length prior. */
-const TRUST = 1.1
-/** A beginning is only worth it if it says something. */
-const BEGIN = -0.4
+const TRUST = 0.5
+/** What every beginning gains: phrases end, and a song of one section says nothing. */
+const BEGIN = 0.2
+
+/** What a section of eight bars gains when it surely returns elsewhere. */
+const RETURN_GAIN = 1.5
+/** Lengths of which returns are looked for. */
+const RETURN_LENGTHS = [4, 6, 8, 10, 12, 16]
+/** The network's odds beyond these say no more. */
+const SURE = 4
+
+/**
+ * How much each stretch of bars sounds like one that is heard elsewhere too (not overlapping): gain[length][start]. Likeness along the diagonals of
+ * the matrix and running sums of colour and drums keep it quadratic in bars.
+ */
+function returnGains(bars: readonly BarSound[], matrix: readonly Float64Array[]): Map<number, Float64Array> {
+  const sums = (pick: (bar: BarSound) => Float64Array): Float64Array[] => { const out = [new Float64Array(pick(bars[0]!).length)]; for (const bar of bars) { const row = pick(bar); out.push(out.at(-1)!.map((value, index) => value + row[index]!)) } return out }
+  const [colour, rhythm] = [sums((bar) => bar.colour), sums((bar) => bar.rhythm)]
+  const loud = [0]
+  for (const bar of bars) loud.push(loud.at(-1)! + bar.loudness)
+  const meanBetween = (table: Float64Array[], from: number, to: number): Float64Array => table[to]!.map((value, index) => (value - table[from]![index]!) / (to - from))
+  return new Map(RETURN_LENGTHS.filter((length) => length * 2 <= bars.length).map((length) => {
+    const count = bars.length - length + 1
+    const [colours, rhythms] = [colour, rhythm].map((table) => Array.from({ length: count }, (_, at) => meanBetween(table, at, at + length))) as [Float64Array[], Float64Array[]]
+    const gain = new Float64Array(count)
+    for (let a = 0; a < count; a++) for (let b = a + length; b < count; b++) {
+      let harmony = 0
+      let lowest = 1
+      for (let k = 0; k < length; k++) { const value = matrix[a + k]![b + k]!; harmony += value / length; lowest = Math.min(lowest, value) }
+      if (harmony < 0.55) continue
+      const odds = returnNet(Float64Array.of(harmony, lowest, distance(colours[a]!, colours[b]!), cosine(colours[a]!, colours[b]!), distance(rhythms[a]!, rhythms[b]!), Math.abs(loud[a + length]! - loud[a]! - loud[b + length]! + loud[b]!) / length, 0, 0, harmony * harmony))[0]!
+      const value = Math.max(0, Math.min(SURE, odds)) / SURE
+      gain[a] = Math.max(gain[a]!, value)
+      gain[b] = Math.max(gain[b]!, value)
+    }
+    return [length, gain]
+  }))
+}
 
 /** Bar indices at which sections begin, the first 0. `fixed` bars are beginnings (true) or are not (false). */
 export function findBoundaries(bars: readonly BarSound[], matrix: readonly Float64Array[], fixed: ReadonlyMap<number, boolean> = new Map()): { starts: number[]; odds: number[] } {
   const odds = bars.map((_, at) => (at === 0 ? 0 : boundaryNet(boundaryInput(bars, matrix, at))[0]!))
+  const gains = bars.length ? returnGains(bars, matrix) : new Map<number, Float64Array>()
   const best = new Float64Array(bars.length + 1).fill(Number.NEGATIVE_INFINITY)
   const from = new Int32Array(bars.length + 1)
   best[0] = 0
@@ -143,7 +179,8 @@ export function findBoundaries(bars: readonly BarSound[], matrix: readonly Float
     for (let start = Math.max(0, end - LONGEST); start < end; start++) {
       const known = fixed.get(start)
       const begin = start === 0 ? 0 : known === false ? -50 : known === true ? 0 : -TRUST * Math.log1p(Math.exp(-odds[start]!)) + BEGIN
-      const value = best[start]! + begin + inside[end]! - inside[start + 1]! + (end === bars.length ? 0.4 : 1) * lengthPrior(end - start)
+      const gain = (RETURN_GAIN * (gains.get(end - start)?.[start] ?? 0) * (end - start)) / 8
+      const value = best[start]! + begin + inside[end]! - inside[start + 1]! + (end === bars.length ? 0.4 : 1) * lengthPrior(end - start) + gain
       if (value > best[end]!) { best[end] = value; from[end] = start }
     }
   }

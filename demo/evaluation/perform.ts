@@ -1,5 +1,5 @@
 // An evaluation song as a band plays it: beats with human drift, sounding events per stem, and the truth.
-import { countedBeats, isCompound, type Meter } from '../../core/time/meter'
+import { countedBeats, isCompound } from '../../core/time/meter'
 import type { SoundingEvent } from '../../core/playing/sounding-event'
 import { nameAtFifths } from '../../core/music/pitch'
 import type { Stem } from '../perform-band'
