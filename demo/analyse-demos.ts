@@ -8,9 +8,13 @@ import { nodeFft } from '../scripts/fft'
 
 rmSync('demo/analyses', { recursive: true, force: true })
 mkdirSync('demo/analyses', { recursive: true })
+const names: Record<string, string> = {}
 for (const name of readdirSync('public/demo').filter((file) => file.endsWith('.ogg'))) {
   const bytes = readFileSync(`public/demo/${name}`)
   const analysis = await analyse(await decodeAudio(bytes), await nodeFft(), quietJob)
-  writeFileSync(`demo/analyses/${createHash('sha256').update(bytes).digest('hex')}.json`, JSON.stringify(analysis))
+  const hash = createHash('sha256').update(bytes).digest('hex')
+  names[hash] = name
+  writeFileSync(`demo/analyses/${hash}.json`, JSON.stringify(analysis))
   console.log(name, analysis.beats.length, 'beats,', analysis.sections?.length, 'sections,', analysis.chords?.length, 'chords')
 }
+writeFileSync('demo/analyses/recordings.json', JSON.stringify(names))

@@ -1,9 +1,18 @@
 // Renders the demo recordings and writes the song files and the truth. Needs Debian's fluid-soundfont-gm and vorbis-tools; the results are committed,
-// so only someone who changes a score runs it: npx tsx demo/render.ts
+// so only someone who changes a score runs it: npx tsx demo/render.ts [song …]
 import { createHash } from 'node:crypto'
 import { readFileSync, writeFileSync, mkdirSync } from 'node:fs'
 import { spawnSync } from 'node:child_process'
-import { sectionPlaces, songTimeMap } from '../core/song/form'
+import { gridThroughAlignment } from '../core/check/second-source'
+import { alignRecordings, chromaFrames } from '../core/listen/align'
+import { quietJob } from '../core/listen/job'
+import { choosePulse } from '../core/listen/interpret'
+import { takeIn } from '../core/listen/take-in'
+import { must } from '../core/result'
+import { transact } from '../core/song/transactions'
+import { mainSource, sectionPlaces, songTimeMap } from '../core/song/form'
+import { nodeFft } from '../scripts/fft'
+import { coldKiln } from './cold-kiln'
 import { ticksToSeconds } from '../core/time/beat-grid'
 import { openBank } from '../core/sound/bank'
 import { writeWav } from '../core/sound/wav'
@@ -43,23 +52,47 @@ function shipped(score: Score): Score['song'] {
   return { ...song, placements, figures: Object.fromEntries(Object.entries(song.figures).filter(([id]) => SHIPPED_FIGURES.has(id))) }
 }
 
-function renderSong(plan: SongPlan, song: (score: Score) => Score['song']): void {
+interface Made { plan: SongPlan; score: Score; stems: Stem[]; hash: string; channels: [Float32Array, Float32Array] }
+/** Plays and encodes one recording. */
+function record(plan: SongPlan, name: string, sound: { reverbSeconds: number; quality: string } = { reverbSeconds: 1.3, quality: '4' }): Made {
   const draft = buildScore(plan, { hash: '0'.repeat(64) })
   const stems = performBand(draft, { timingSeconds: 0.0055 })
-  const [left, right] = mix(bank, stems, { sampleRate: RATE, seconds: draft.endSeconds + 2, targetRms: 0.17, drive: 1.15, reverbSeconds: 1.3 })
-  const encoded = spawnSync('oggenc', ['-Q', '-s', '1', '-q', '4', '-o', '-', '-'], { input: writeWav([left, right], RATE), maxBuffer: 1 << 28 })
+  const [left, right] = mix(bank, stems, { sampleRate: RATE, seconds: draft.endSeconds + 2, targetRms: 0.17, drive: 1.15, reverbSeconds: sound.reverbSeconds })
+  const encoded = spawnSync('oggenc', ['-Q', '-s', '1', '-q', sound.quality, '-o', '-', '-'], { input: writeWav([left, right], RATE), maxBuffer: 1 << 28 })
   if (encoded.status !== 0) throw new Error(String(encoded.stderr))
-  writeFileSync(`public/demo/${plan.id}.ogg`, encoded.stdout)
+  writeFileSync(`public/demo/${name}.ogg`, encoded.stdout)
   const hash = createHash('sha256').update(encoded.stdout).digest('hex')
   const score = buildScore(plan, { hash, durationSeconds: Math.round((left.length / RATE) * 1000) / 1000 })
+  writeFileSync(`demo/truth/${name}.json`, `${JSON.stringify(truthOf(score, stems))}\n`)
+  console.log(name, `${(encoded.stdout.length / 1e6).toFixed(2)} MB`, `${(left.length / RATE).toFixed(1)} s`, `${score.song.sectionOrder.length} sections`)
+  return { plan, score, stems, hash, channels: [left, right] }
+}
+function renderSong(plan: SongPlan, song: (score: Score) => Score['song']): void {
+  const { score } = record(plan, plan.id)
   writeFileSync(`demo/songs/${plan.id}.json`, `${JSON.stringify(song(score))}\n`)
-  writeFileSync(`demo/truth/${plan.id}.json`, `${JSON.stringify(truthOf(score, stems))}\n`)
-  console.log(plan.title, `${(encoded.stdout.length / 1e6).toFixed(2)} MB`, `${(left.length / RATE).toFixed(1)} s`, `${score.song.sectionOrder.length} sections`)
 }
 
-renderSong(saltOnTheSignal, shipped)
+/** Two recordings of one song: the live take's beats are found by laying it beside the studio recording, as a user would. */
+async function renderColdKiln(): Promise<void> {
+  const studio = record(coldKiln(false), 'cold-kiln', { reverbSeconds: 1.1, quality: '3' })
+  const live = record(coldKiln(true), 'cold-kiln-live', { reverbSeconds: 2.1, quality: '3' })
+  const makeFft = await nodeFft()
+  const taken = async ({ channels }: Made) => takeIn({ channels, sampleRate: RATE }, makeFft, quietJob)
+  const [first, second] = [await taken(studio), await taken(live)]
+  const alignment = await alignRecordings(chromaFrames(first.pitches, first.durationSeconds), chromaFrames(second.pitches, second.durationSeconds), quietJob)
+  const durationSeconds = Math.round((live.channels[0].length / RATE) * 1000) / 1000
+  const source = { id: 'live', kind: 'live take' as const, name: 'Cold Kiln (live take)', rank: 2, offsetSemitones: alignment.semitones, offsetCents: second.tuning.cents ?? 0, offsetSeconds: 0, audioHash: live.hash, durationSeconds, grid: gridThroughAlignment(mainSource(studio.score.song)!.grid!, alignment, durationSeconds, choosePulse(second.tracks, second.onsets)?.beats) }
+  const song = must(transact(studio.score.song, 'addSource', { source })).song
+  writeFileSync('demo/songs/cold-kiln.json', `${JSON.stringify(song)}\n`)
+  console.log('the live take sounds', alignment.semitones, 'semitones from the studio recording, likeness', alignment.likeness.toFixed(2), JSON.stringify(alignment.only))
+}
+
+const wanted = process.argv.slice(2)
+const want = (id: string): boolean => wanted.length === 0 || wanted.includes(id)
+if (want('cold-kiln')) await renderColdKiln()
+if (want('salt-on-the-signal')) renderSong(saltOnTheSignal, shipped)
 // Recording only: what a newcomer starts from has no form, no parts, no beats.
-renderSong(ninthPlatform, ({ song }) => {
+if (want('ninth-platform')) renderSong(ninthPlatform, ({ song }) => {
   const { grid: _grid, ...source } = song.sources.record!
   return { ...song, key: { tonic: 'C', mode: 'major' }, feel: { subdivision: 'eighths', swing: { ratio: 0.5, level: 'eighths' } }, sources: { record: { ...source, offsetCents: 0 } }, sections: {}, sectionOrder: [], parts: {}, partOrder: [], figures: {}, placements: {} }
 })

@@ -7,6 +7,7 @@ import { allBars, mainSource } from '#core/song/form'
 import { ok, refuse, type Result } from '#core/result'
 import type { Song } from '#core/song/schema'
 import type { Analysis } from '#core/listen/analysis'
+import type { Alignment } from '#core/listen/align'
 import type { Outline } from '#core/listen/outline'
 
 export interface SongSummary { bars: number; parts: number; sections: number; chartedShare: number; durationSeconds: number; form: { kind: string; bars: number }[]; hasGrid: boolean }
@@ -20,11 +21,13 @@ class SynchordaDatabase extends Dexie {
   audio!: Table<AudioRow, string>
   outlines!: Table<{ hash: string; outline: Outline }, string>
   analyses!: Table<{ hash: string; analysis: Analysis }, string>
+  alignments!: Table<{ key: string; alignment: Alignment }, string>
   preferences!: Table<{ key: string; value: unknown }, string>
 
   constructor() {
     super('synchorda')
     this.version(1).stores({ songs: 'id, updatedAt', journal: '++seq, songId', audio: 'hash', outlines: 'hash', analyses: 'hash', preferences: 'key' })
+    this.version(2).stores({ alignments: 'key' })
   }
 }
 

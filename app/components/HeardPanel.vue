@@ -94,7 +94,7 @@ const isHeard = (label: string, from: number): boolean => transport.playing && t
     <p v-for="stretch in free" :key="stretch.start" class="quiet stretch">{{ stretch.kind === 'free' ? 'no pulse' : 'nobody drums' }} {{ clock(stretch.start) }}–{{ clock(stretch.end) }}</p>
 
     <section v-if="bar && chords.length" class="bar" data-test="heard-bar">
-      <h3>Bar {{ bar.barIndex + 1 }} <span class="quiet mono">{{ clock(bar.startSeconds, 1) }}</span></h3>
+      <h3>Bar {{ bar.barIndex + 1 }}&ensp;<span class="quiet mono">{{ clock(bar.startSeconds, 1) }}</span></h3>
       <div v-for="chord in chords" :key="chord.start" class="chord">
         <div class="names">
           <button v-for="rival in (chord.rivals.length ? chord.rivals : [{ label: chord.label, share: chord.confidence }]).slice(0, 3)" :key="rival.label" class="chip-button" :disabled="rival.label === 'N'" :aria-pressed="isHeard(rival.label, chord.from)" :title="`Hear ${shown(rival.label)} against the record`" @click="hear(rival.label, chord.from, chord.to)"><b>{{ shown(rival.label) }}</b> <span class="mono quiet">{{ rival.share.toFixed(2) }}</span></button>
@@ -113,8 +113,8 @@ ul { list-style: none; padding: 0; display: grid; }
 li { display: grid; grid-template-columns: 1fr auto; gap: 2px 8px; align-items: start; padding: 5px 0; border-bottom: 1px solid var(--rule); line-height: 1.3; }
 .open .kind { color: var(--evidence); }
 .because { grid-column: 1 / -1; display: grid; gap: 6px; padding: 4px 0; font-size: 13.5px; line-height: 1.3; }
-.sure { font-size: 12.5px; white-space: nowrap; }
-.why-link { font-size: 13px; white-space: nowrap; }
+.sure { font-size: 12.5px; white-space: nowrap; margin-left: 5px; }
+.why-link { font-size: 13px; white-space: nowrap; margin-left: 6px; }
 .acts { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
 .main-button kbd { background: transparent; border-color: currentColor; }
 .rivals { display: flex; gap: 6px; flex-wrap: wrap; align-items: center; }

@@ -2,6 +2,7 @@
 import { ok, refuse, type Result } from '#core/result'
 import { readSongFile, writeSongFile } from '#core/files/song-file'
 import { readSong } from '#core/song/migrations'
+import { mainSource } from '#core/song/form'
 import { newSong } from '#core/song/new-song'
 import { transact } from '#core/song/transactions'
 import type { Outline } from '#core/listen/outline'
@@ -23,7 +24,7 @@ async function outlineInWorker(imported: { channels: Float32Array[]; sampleRate:
   return runJob<Outline>(analysisWorker, { mono, sampleRate: imported.sampleRate, want: 'outline' }, { transfer: [mono.buffer] }).result
 }
 
-async function storeRecording(imported: Imported, onProgress: Progress): Promise<Result<void>> {
+export async function storeRecording(imported: Imported, onProgress: Progress): Promise<Result<void>> {
   onProgress('drawing the outline', 0.8)
   const outline = await outlineInWorker(imported)
   if (!outline.ok) return outline
@@ -59,21 +60,22 @@ export async function attachRecording(file: File, onProgress: Progress): Promise
   if (!imported.ok) return imported
   const stored = await storeRecording(imported.value, onProgress)
   if (!stored.ok) return stored
-  const source = store.source
+  const { source } = store
   if (source && source.audioHash !== imported.value.hash) store.run('changeSource', { source: { ...source, audioHash: imported.value.hash, durationSeconds: imported.value.durationSeconds } })
   return ok(undefined)
 }
 
 /** The decoded recording of a song at the player's rate; undefined when it is not on this machine. Demo recordings are fetched from their own server once. */
-export async function loadRecording(hash: string, songId: string, sampleRate: number): Promise<{ channels: Float32Array[] } | undefined> {
+export async function loadRecording(hash: string, sampleRate: number): Promise<{ channels: Float32Array[] } | undefined> {
   let blob = (await database.audio.get(hash))?.blob
   if (!blob) {
-    const answer = await fetch(`/demo/${encodeURIComponent(songId)}.ogg`).catch(() => undefined)
-    if (!answer?.ok || !(answer.headers.get('content-type') ?? '').startsWith('audio')) return undefined
+    const named = await $fetch<{ name: string } | null>(`/api/demo/recording/${hash}`).catch(() => undefined)
+    const answer = named?.name ? await fetch(`/demo/${encodeURIComponent(named.name)}`).catch(() => undefined) : undefined
+    if (!answer?.ok) return undefined
     const bytes = await answer.arrayBuffer()
     if (await hashOf(bytes) !== hash) return undefined
     blob = new Blob([bytes], { type: 'audio/ogg' })
-    await database.audio.put({ hash, name: `${songId}.ogg`, type: blob.type, blob, bytes: blob.size }).catch(() => undefined)
+    await database.audio.put({ hash, name: named!.name, type: blob.type, blob, bytes: blob.size }).catch(() => undefined)
   }
   return decodeRecording(await blob.arrayBuffer(), sampleRate)
 }
@@ -123,7 +125,7 @@ export async function saveSongFile(withRecording: boolean): Promise<void> {
   const store = useSong()
   const song = store.song
   if (!song) return
-  const hash = store.source?.audioHash
+  const hash = mainSource(song)?.audioHash
   const row = withRecording && hash ? await database.audio.get(hash) : undefined
   const bytes = writeSongFile(toRaw(song), row && { name: row.name, type: row.type, hash: row.hash, bytes: new Uint8Array(await row.blob.arrayBuffer()) })
   download(bytes, `${fileName(song.title)}.synchorda.zip`, 'application/zip')

@@ -106,9 +106,9 @@ export const useHearing = defineStore('hearing', () => {
   const cancel = (): void => { job?.cancel(); progress.value = undefined }
   function close(): void { cancel(); session?.close(); sessionHash = ''; shownHash = ''; analysis.value = undefined; problem.value = ''; ones.value = [] }
 
-  const suggestions = computed(() => (store.song && analysis.value ? openSuggestions(store.song, analysis.value) : []))
+  const suggestions = computed(() => (store.song && store.onMainSource && analysis.value ? openSuggestions(store.song, analysis.value) : []))
   /** The document as it would be with every suggestion taken: what Listen draws. */
-  const view = computed(() => (store.song && analysis.value && suggestions.value.length ? proposed(store.song, analysis.value) : store.song))
+  const view = computed(() => (store.song && analysis.value && suggestions.value.length ? proposed(store.song, analysis.value) : store.heardSong))
 
   /** Takes suggestions into the document as one change. */
   function accept(kinds: readonly SuggestionKind[], only?: { startSeconds: number; endSeconds: number; sectionId?: string | undefined }): boolean {

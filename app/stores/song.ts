@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { liveQuery, type Subscription } from 'dexie'
-import { orderedParts, orderedSections, sectionPlaces, songTimeMap, mainSource } from '#core/song/form'
+import { orderedParts, orderedSections, overSource, sectionPlaces, songTimeMap, mainSource } from '#core/song/form'
 import { record, redo as redoHistory, startHistory, undo as undoHistory, type History } from '#core/song/history'
 import { transact, type ArgsOf, type TransactionName } from '#core/song/transactions'
 import { gripFacts } from '#core/playing/grip'
@@ -66,6 +66,7 @@ export const useSong = defineStore('song', () => {
     history.value = undefined
     notice.value = undefined
     readOnly.value = undefined
+    heardSourceId.value = undefined
   }
 
   function save(next: Song, label: string, patch: Patch): void {
@@ -103,8 +104,13 @@ export const useSong = defineStore('song', () => {
   const sections = computed(() => (song.value ? orderedSections(song.value) : []))
   const places = computed(() => (song.value ? sectionPlaces(song.value) : []))
   const parts = computed(() => (song.value ? orderedParts(song.value) : []))
-  const map = computed(() => (song.value ? songTimeMap(song.value) : undefined))
-  const source = computed(() => (song.value ? mainSource(song.value) : undefined))
+  /** Which recording is listened to, when it is not the song's main one. Nothing of the document changes by it. */
+  const heardSourceId = ref<string>()
+  /** The document seen over the recording that is listened to. */
+  const heardSong = computed(() => (song.value && heardSourceId.value ? overSource(song.value, heardSourceId.value) : song.value))
+  const map = computed(() => (heardSong.value ? songTimeMap(heardSong.value) : undefined))
+  const source = computed(() => (heardSong.value ? mainSource(heardSong.value) : undefined))
+  const onMainSource = computed(() => !song.value || source.value?.id === mainSource(song.value)?.id)
   /** Semitones from sounding names to the names shown for the whole band. */
   const nameShift = computed(() => (preferences.values.naming === 'shape' && song.value ? (bandShift(song.value) ?? 0) : 0))
   const shownKey = computed(() => transposeKey(song.value?.key ?? { tonic: 'C', mode: 'major' }, nameShift.value))
@@ -117,5 +123,5 @@ export const useSong = defineStore('song', () => {
   const gripName = (part: Part, grip: Grip): string => pretty(factsOf(part, grip).names[0]?.symbol ?? '')
   const stringLabel = (part: Part, stringNumber: number): string => stringName(song.value!, part, stringNumber, { strings: preferences.values.strings, naming: preferences.values.naming })
 
-  return { song, history, saveState, notice, readOnly, undoLabel, redoLabel, open, close, run, undo, redo, sections, places, parts, map, source, nameShift, shownKey, keyWords, showSymbol, factsOf, gripName, stringLabel, settled: () => queue }
+  return { song, history, saveState, notice, readOnly, undoLabel, redoLabel, heardSourceId, heardSong, onMainSource, open, close, run, undo, redo, sections, places, parts, map, source, nameShift, shownKey, keyWords, showSymbol, factsOf, gripName, stringLabel, settled: () => queue }
 })

@@ -3,7 +3,7 @@ import { soundCandidate } from '#core/playing/candidate-chord'
 import { soundFigure, soundPart } from '#core/playing/sound-song'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/playing/tempo'
 import type { SoundingEvent } from '#core/playing/sounding-event'
-import { barAtTick, clock, secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
+import { barAtTick, clock, secondsToTicks, ticksToSeconds, type TimeMap } from '#core/time/beat-grid'
 import { countWords, countedBeats, TICKS_PER_QUARTER } from '#core/time/meter'
 import { barStarts } from '#core/song/form'
 import { occurrences } from '#core/song/unroll'
@@ -54,6 +54,13 @@ export const useTransport = defineStore('transport', () => {
     return { startTicks: first?.startTicks ?? 0, lengthTicks: figure.lengthTicks, placed: Boolean(first) }
   }
 
+  /** The chart at the pitch of the recording that is heard: a tape that runs flat, a live take two semitones lower. */
+  function inTune(events: SoundingEvent[]): SoundingEvent[] {
+    const { source } = songStore
+    const semitones = (source?.offsetSemitones ?? 0) + (source?.offsetCents ?? 0) / 100
+    return semitones === 0 ? events : events.map((event) => ({ ...event, midi: event.midi + semitones }))
+  }
+
   function plan(from: number) {
     const { song, map, parts } = songStore
     const beatGap = (at: number): number => {
@@ -75,12 +82,12 @@ export const useTransport = defineStore('transport', () => {
       if (figure && place) {
         const toSeconds = place.placed && map ? (tick: number) => ticksToSeconds(map, tick) : (tick: number) => tick * STRAIGHT_MAP_SECONDS_PER_TICK
         const startSeconds = toSeconds(place.startTicks)
-        stems = [{ id: figure.partId, events: soundFigure(song, figure, { startTicks: place.startTicks, toSeconds }) }]
+        stems = [{ id: figure.partId, events: inTune(soundFigure(song, figure, { startTicks: place.startTicks, toSeconds })) }]
         used = { from: startSeconds, loop: { startSeconds, endSeconds: toSeconds(place.startTicks + place.lengthTicks) }, withRecording: used.withRecording && place.placed }
       }
     } else if (song && map) {
       const only = scope.value.kind === 'part' ? scope.value.partId : undefined
-      stems = parts.filter((part) => !only || part.id === only).map((part) => ({ id: part.id, events: soundPart(song, part.id, map) }))
+      stems = parts.filter((part) => !only || part.id === only).map((part) => ({ id: part.id, events: inTune(soundPart(song, part.id, map)) }))
     }
     const beats = preferences.values.countInBars * countedBeats(songStore.sections[0]?.bars.find((bar) => !bar.free)?.meter ?? { beats: 4, unit: 4 })
     const gap = beatGap(used.from) / speed.value
@@ -132,6 +139,21 @@ export const useTransport = defineStore('transport', () => {
     engine?.setStem(id, next.has(id) ? 0 : 1, songStore.song?.parts[id]?.pan ?? 0)
   }
 
+  let placeMap: TimeMap | undefined
+  /** The musical place now, in ticks, before the recording is changed for another of the same song. */
+  function takePlace(): number | undefined {
+    const at = position()
+    stop()
+    loop.value = undefined
+    return placeMap && secondsToTicks(placeMap, at)
+  }
+  /** Goes on at a musical place in the recording that is open now. */
+  function resumeAt(tick: number | undefined, going: boolean): void {
+    if (tick !== undefined && songStore.map) seek(ticksToSeconds(songStore.map, Math.max(0, tick)))
+    if (going) void play()
+  }
+  watch(() => songStore.map, (map, before) => { placeMap = before ?? map }, { flush: 'sync' })
+
   /** Seconds in the recording heard now, or where it would start. */
   const position = (): number => (playing.value ? (engine?.position() ?? cursor.value) : cursor.value)
 
@@ -165,5 +187,5 @@ export const useTransport = defineStore('transport', () => {
     speed.value = 1
   }
 
-  return { playing, speed, loop, balance, scope, silenced, recordingState, cursor, words, setRecording, sampleRate, play, stop, toggle, seek, setSpeed, setLoop, setBalance, setScope, togglePart, hearCandidate, position, describe, replay, reset, countingIn: () => engine?.countingIn ?? false, figurePlace }
+  return { playing, speed, loop, balance, scope, silenced, recordingState, cursor, words, setRecording, sampleRate, play, stop, toggle, seek, setSpeed, setLoop, setBalance, setScope, togglePart, hearCandidate, takePlace, resumeAt, position, describe, replay, reset, countingIn: () => engine?.countingIn ?? false, figurePlace }
 })

@@ -1,18 +1,17 @@
 // Thin: unpack the task, call the core, report, honour cancel. What was taken in of a recording stays here for further questions.
 import loadFft from '@echogarden/pffft-wasm/simd'
-import { alignRecordings, chromaFrames } from '#core/listen/align'
+import { alignRecordings, chromaFrames, type Alignment } from '#core/listen/align'
 import type { Given } from '#core/listen/analysis'
 import { analyse } from '#core/listen/analyse'
-import { interpret } from '#core/listen/interpret'
+import { choosePulse, interpret } from '#core/listen/interpret'
 import { Cancelled, type JobContext } from '#core/listen/job'
 import { outlineOf } from '#core/listen/outline'
-import { pitchSpectrum } from '#core/listen/pitch-spectrum'
-import { hear, type Recording } from '#core/listen/recording'
+import type { Recording } from '#core/listen/recording'
 import { pffft } from '#core/listen/spectrum'
-import type { Sound } from '#core/listen/take-in'
-import { measureTuning } from '#core/listen/tuning'
+import { takeIn, type Sound } from '#core/listen/take-in'
 
 export type AnalysisTask = { want: 'outline'; mono: Float32Array; sampleRate: number } | { want: 'analysis'; recording: Recording; given: Given } | { want: 'again'; given: Given } | { want: 'alignment'; first: Recording; second: Recording }
+export interface Compared { alignment: Alignment; /** The second recording's own beats and tuning. */ beats: number[]; tuningCents: number }
 let cancelled = false
 let sound: Sound | undefined
 let told = 0
@@ -26,19 +25,17 @@ const job: JobContext = {
   found: (value) => self.postMessage({ run, kind: 'found', value }),
 }
 
-async function chromaOfRecording(recording: Recording): Promise<Float64Array[]> {
-  const makeFft = pffft(await loadFft())
-  const { mono, sampleRate, durationSeconds } = hear(recording)
-  const tuning = await measureTuning(mono, sampleRate, makeFft, job)
-  return chromaFrames(await pitchSpectrum(mono, { sampleRate, tuningCents: tuning.cents ?? 0 }, makeFft, job), durationSeconds)
-}
-
 async function answer(task: AnalysisTask): Promise<unknown> {
   switch (task.want) {
     case 'outline': return outlineOf(task.mono, task.sampleRate)
     case 'analysis': return analyse(task.recording, pffft(await loadFft()), job, task.given, (taken) => { sound = taken })
     case 'again': return sound ? interpret(sound, task.given, job) : undefined
-    case 'alignment': return alignRecordings(await chromaOfRecording(task.first), await chromaOfRecording(task.second), job)
+    case 'alignment': {
+      const makeFft = pffft(await loadFft())
+      const [first, second] = [await takeIn(task.first, makeFft, job), await takeIn(task.second, makeFft, job)]
+      const alignment = await alignRecordings(chromaFrames(first.pitches, first.durationSeconds), chromaFrames(second.pitches, second.durationSeconds), job)
+      return { alignment, beats: choosePulse(second.tracks, second.onsets)?.beats ?? [], tuningCents: second.tuning.cents ?? 0 } satisfies Compared
+    }
   }
 }
 

@@ -31,6 +31,12 @@ export function mainSource(song: Song): Source | undefined {
   return song.sourceOrder.map((id) => song.sources[id]!).filter((source) => source.audioHash !== undefined || source.grid).sort((a, b) => a.rank - b.rank)[0]
 }
 
+/** The song as if one of its sources were the main one: for listening to another recording. */
+export function overSource(song: Song, sourceId: string): Song {
+  const source = song.sources[sourceId]
+  return source ? { ...song, sources: { ...song.sources, [sourceId]: { ...source, rank: 0 } } } : song
+}
+
 const maps = new WeakMap<Song, TimeMap | null>()
 /** Time map of the song over its main recording; undefined before there is a grid. Remembered per document. */
 export function songTimeMap(song: Song): TimeMap | undefined {

@@ -23,8 +23,8 @@ async function openRecording(): Promise<void> {
   outline.value = await outlineOf(hash, undefined, 0)
   try {
     const rate = transport.sampleRate()
-    const recording = await loadRecording(hash, openId, rate)
-    if (song.song?.id !== openId) return
+    const recording = await loadRecording(hash, rate)
+    if (song.song?.id !== openId || song.source?.audioHash !== hash) return
     if (!recording) { transport.recordingState = 'missing'; return }
     outline.value ??= await outlineOf(hash, recording, rate)
     await transport.setRecording(recording.channels)
@@ -53,6 +53,13 @@ async function takeRecording(event: Event): Promise<void> {
   if (result.ok) { outline.value = undefined; await openRecording() }
 }
 watch(id, open, { immediate: true })
+// Another recording of the same song is listened to: it takes the place of the first where the music is.
+watch(() => song.heardSourceId, async () => {
+  const { playing } = transport
+  const tick = transport.takePlace()
+  await openRecording()
+  transport.resumeAt(tick, playing)
+})
 </script>
 
 <template>

@@ -60,7 +60,7 @@ function pointerDown(event: PointerEvent): void {
   const hit = under(event)
   if (!hit) return
   const { x, y } = pointAt(event)
-  const onTick = laidOut.value && y - hit.line.top > 44 ? hit.bar.beatXs.findIndex((beatX) => Math.abs(beatX - x) < 6) : -1
+  const onTick = laidOut.value && store.onMainSource && y - hit.line.top > 44 ? hit.bar.beatXs.findIndex((beatX) => Math.abs(beatX - x) < 6) : -1
   const start = { startX: x, startSeconds: hit.seconds, nowSeconds: hit.seconds, moved: false }
   if (onTick >= 0) { const seconds = hit.bar.beatSeconds[onTick]!; chosenBeat.value = beatIndexOf(seconds); drag.value = { kind: 'beat', ...start, startSeconds: seconds, nowSeconds: seconds, beatIndex: chosenBeat.value } } else drag.value = { kind: 'loop', ...start }
   sheet.value!.setPointerCapture(event.pointerId)
@@ -88,7 +88,7 @@ const chosenSeconds = (): number => (chosenBeat.value !== undefined ? beats.flat
 const barNow = (): number | undefined => (layout.value ? hovered.value?.barIndex ?? listenPoint(layout.value, transport.position())?.bar.barIndex : undefined)
 
 /** Corrections act on the document: heard bars are accepted first. */
-const withBars = (act: () => void): void => { if (laidOut.value || hearing.accept(['bars'])) act() }
+const withBars = (act: () => void): void => { if (!store.onMainSource) store.notice = { text: 'You are listening to another recording: switch back (O) to correct bars and beats.', kind: 'refusal' }; else if (laidOut.value || hearing.accept(['bars'])) act() }
 function markSection(): void {
   if (!laidOut.value && !hearing.accept(['bars'])) return
   const barIndex = barNow()
@@ -113,7 +113,7 @@ function stepBar(by: number): void {
   const next = starts[Math.max(0, Math.min(starts.length - 1, (point?.bar.barIndex ?? 0) + by))]
   if (next !== undefined) { transport.seek(next); chooseBarAt(next); if (laidOut.value) chosenBeat.value = beats.nearest(next) }
 }
-function nudge(bySeconds: number): void { const index = chosenBeat.value ?? beats.nearest(transport.position()); if (beats.nudge(index, bySeconds)) chosenBeat.value = index }
+function nudge(bySeconds: number): void { if (!store.onMainSource || !laidOut.value) { withBars(() => undefined); return } const index = chosenBeat.value ?? beats.nearest(transport.position()); if (beats.nudge(index, bySeconds)) chosenBeat.value = index }
 /** Takes the section of the chosen bar, or the one under the pointer, with its chords. */
 function acceptLine(): void {
   const barIndex = chosenBar.value ?? barNow()
@@ -189,6 +189,7 @@ const beatMark = computed(() => {
   const seconds = drag.value?.kind === 'beat' && drag.value.moved ? drag.value.nowSeconds : chosenBeat.value !== undefined ? beats.flat.value[chosenBeat.value]?.seconds : undefined
   return seconds !== undefined && layout.value ? listenPoint(layout.value, seconds + 1e-6) : undefined
 })
+const chosenBox = computed(() => { for (const ruled of layout.value?.lines ?? []) for (const bar of ruled.bars) if (bar.barIndex === chosenBar.value) return { x: bar.x, top: ruled.top, width: bar.width }; return undefined })
 const edited = computed(() => (editing.value ? store.places.find((place) => place.section.id === editing.value) : undefined))
 const earlier = computed(() => (edited.value ? store.sections.slice(0, store.sections.findIndex((section) => section.id === editing.value)) : []))
 function renameTo(name: string): void { if (edited.value && name.trim()) store.run('changeSection', { sectionId: edited.value.section.id, set: { name: name.trim().slice(0, 80) } }) }
@@ -212,7 +213,7 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
       <template v-else>
         <button v-if="!hearing.analysis" class="main-button" data-test="listen" :disabled="transport.recordingState !== 'ready' || Boolean(store.readOnly)" @click="hearing.listen()">Listen</button>
         <button v-else class="chip-button" data-test="hear-again" title="G: on the beats and sections as they are now" :disabled="transport.recordingState !== 'ready' || Boolean(store.readOnly)" @click="beats.hearAgain()">Hear again</button>
-        <template v-if="laidOut">
+        <template v-if="laidOut && store.onMainSource">
           <button class="chip-button" title="1: this beat is the one" @click="beats.theOne(chosenSeconds(), false)">This is the one</button>
           <button class="chip-button" @click="beats.halve()">Halve</button><button class="chip-button" @click="beats.double()">Double</button>
           <button class="chip-button" :disabled="!transport.loop" title="The looped span has no pulse (F)" @click="transport.loop && beats.free(transport.loop.startSeconds, transport.loop.endSeconds)">Free time</button>
@@ -230,6 +231,7 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
       <template v-if="layout">
         <div v-for="(box, index) in loopBoxes" :key="index" class="loop" :style="{ transform: `translate(${box.left}px, ${box.top}px)`, width: `${box.width}px` }" />
         <ListenRuledLine v-for="line in layout.lines" :key="keyed(line, line.bars[0]!)" :line="line" :outline="outline" :left="layout.left" :width="width" :hovered-bar="hovered?.barIndex" @edit="line.heading?.suggested && !store.song!.sections[line.sectionId] ? chooseBarAt(line.bars[0]!.startSeconds) : (editing = line.sectionId)" />
+        <div v-if="chosenBox" class="chosen-bar" :style="{ transform: `translate(${chosenBox.x}px, ${chosenBox.top}px)`, width: `${chosenBox.width}px` }" />
         <div v-if="beatMark" class="beat-mark" :style="{ transform: `translate(${beatMark.x}px, ${beatMark.top}px)` }" />
         <div ref="playhead" class="playhead" data-test="playhead" />
       </template>
@@ -237,7 +239,7 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
     </div>
     <p v-if="laidOut" class="sums quiet mono" data-test="sums">{{ sums }}</p>
     </div>
-    <HeardPanel :bar="barBox" @accept-line="acceptLine" @count="beats.countAt($event)" />
+    <HeardPanel :bar="barBox" @accept-line="acceptLine" @count="beats.countAt($event)"><OtherRecordings /></HeardPanel>
     </div>
 
     <v-dialog aria-label="Section" :model-value="Boolean(edited)" max-width="520" @update:model-value="editing = undefined">
@@ -270,6 +272,7 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
 .problem { margin: 4px 0; }
 .sheet { position: relative; margin-top: 8px; touch-action: pan-y; user-select: none; }
 .loop { position: absolute; height: 78px; background: var(--selection); top: 0; left: 0; }
+.chosen-bar { position: absolute; left: 0; top: 0; height: 76px; border: 1.5px solid var(--action); border-radius: 3px; pointer-events: none; }
 .playhead { position: absolute; left: -1px; top: -2px; width: 2px; height: 58px; background: var(--attention); pointer-events: none; will-change: transform; z-index: 3; scroll-margin-block: 90px 120px; }
 .beat-mark { position: absolute; left: -5px; top: 44px; width: 10px; height: 12px; border: 2px solid var(--action); border-radius: 3px; pointer-events: none; }
 .empty { padding: 60px 0 0 20px; max-width: 560px; display: grid; gap: 10px; }
