@@ -60,7 +60,7 @@ await withBrowser(3212, async (browser, address) => {
   const scripts: string[] = []
   page.on('response', (answer) => { if (/_nuxt\/.*\.js$/.test(answer.url())) scripts.push(answer.url()) })
   await page.goto(address)
-  await page.locator('[data-test=song]').nth(1).waitFor()
+  await page.locator('[data-test=song]').nth(2).waitFor()
   const kilobytes = scripts.reduce((sum, url) => sum + gzipSync(readFileSync(`.output/public${new URL(url).pathname}`)).length, 0) / 1000
   row('script of the first load, gzip', `${kilobytes.toFixed(0)} kB`, '≤ 600 kB', 600 / kilobytes)
   console.log(' '.repeat(52), `${readdirSync('.output/public/_nuxt').filter((name) => name.endsWith('.js')).length} chunks in all`)

@@ -25,7 +25,7 @@ await withBrowser(3211, async (browser, address) => {
     const page = await context.newPage()
     page.setDefaultTimeout(15_000)
     await page.goto(address)
-    await page.locator('[data-test=song]').nth(1).waitFor()
+    await page.locator('[data-test=song]').nth(2).waitFor()
     for (const view of VIEWS) {
       if (scheme === 'dark' && view.name === 'chart-notes') continue
       await page.goto(address + view.path)

@@ -51,7 +51,7 @@ const chords = computed(() => {
 })
 const section = computed(() => {
   const [a, bar] = [hearing.analysis, props.bar]
-  return bar && a?.sections?.find((entry) => bar.startSeconds >= entry.start - 0.1 && bar.startSeconds < entry.end - 0.1)
+  return bar && (a?.sections?.find((entry) => bar.startSeconds >= entry.start - 0.1 && bar.startSeconds < entry.end - 0.1) ?? a?.sections?.[0])
 })
 const sectionWords = computed(() => {
   const found = section.value

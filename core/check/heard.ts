@@ -67,7 +67,7 @@ export function acceptArgs(song: Song, analysis: Analysis, kinds: readonly Sugge
   const args: HeardArgs = { words: '' }
   if (open.has('bars') && (kinds.includes('bars') || want('sections') || want('chords'))) {
     const laid = beatsFromAnalysis(analysis, song.meter)
-    args.beats = { beats: laid.beats.map((beat) => ({ ...beat })), endSeconds: Math.max(laid.endSeconds, (laid.beats.at(-1)?.seconds ?? 0) + 0.05), what: 'the bars heard', newSectionId: 'heard-0' }
+    args.beats = { beats: laid.beats.map((beat) => ({ ...beat })), endSeconds: Math.max(laid.endSeconds, (laid.beats.at(-1)?.seconds ?? 0) + 0.05), what: 'the bars heard', newSectionId: 'heard-bars' }
     if (analysis.meter) args.meter = analysis.meter
     words.push('bars')
   }
@@ -90,7 +90,7 @@ function heardSections(analysis: Analysis, only: { startSeconds: number } | unde
   const sections = analysis.sections ?? []
   const names = nameSections(sections)
   const all = sections.map((section, index) => ({
-    startSeconds: section.start, id: `heard-${index}`, name: names[index]!.name, kind: names[index]!.kind,
+    startSeconds: section.start, id: `heard-${index}`, name: names[index]!.name, kind: names[index]!.kind, ...(index === 0 ? { opens: true } : {}),
     ...(section.returns && sections[section.returns.section] ? { returnsStartSeconds: sections[section.returns.section]!.start, shiftSemitones: section.returns.shift } : {}),
   }))
   if (!only) return all

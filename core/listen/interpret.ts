@@ -12,7 +12,7 @@ import { checkpoint, type JobContext } from './job'
 import { findKey, flavourOf, spellKey, type HeardKey } from './key'
 import type { OnsetStrength } from './onsets'
 import { pulseScore } from './pulse'
-import { drumlessStretches, pulsedRange } from './pulsed-range'
+import { drumlessStretches, isPulse, pulsedRange } from './pulsed-range'
 import { barActivity } from './sides'
 import type { Sound } from './take-in'
 import { rankTunings } from './tuning-words'
@@ -36,7 +36,7 @@ export function choosePulse(tracks: readonly BeatTrack[], onsets: OnsetStrength,
   const { framesPerSecond } = best.track
   const inFree = (seconds: number): boolean => given.free?.some((span) => seconds >= span.start - 0.05 && seconds < span.end - 0.05) ?? false
   const beatFrames = best.track.beatFrames.slice(start, end).filter((frame) => !inFree(frame / framesPerSecond))
-  if (beatFrames.length < FEWEST_BEATS) return undefined
+  if (beatFrames.length < FEWEST_BEATS || !isPulse({ ...best.track, beatFrames }, onsets)) return undefined
   return { track: { ...best.track, beatFrames }, beats: beatFrames.map((frame) => round(frame / framesPerSecond)), rivals: scored.map((entry) => ({ bpm: Math.round(medianBpm(entry.track) * 10) / 10, share: hundredth(Math.exp(entry.score - best.score) / sum) })).filter((entry) => entry.share >= 0.02) }
 }
 
@@ -100,7 +100,7 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
   if (sound.silent) return result
   const pulse = await pulseOf(sound, given, job)
   const beats = pulse?.beats ?? []
-  if (tuning.cents !== undefined && tuning.confidence > 0.08) result = { ...result, tuningCents: tuning.cents, tuningConfidence: hundredth(tuning.confidence), tuningOverTime: tuning.overTime, tuningHistogram: tuning.histogram.map(Math.round) }
+  if (tuning.cents !== undefined && tuning.pitched) result = { ...result, tuningCents: tuning.cents, tuningConfidence: hundredth(tuning.confidence), tuningOverTime: tuning.overTime, tuningHistogram: tuning.histogram.map(Math.round) }
   await checkpoint(job, 'bars', 0)
   const near = (seconds: number): number => nearestIndex(beats, seconds)
   const fixed = new Map<number, boolean>(beats.length ? [...(given.notOnes ?? []).map((seconds): [number, boolean] => [near(seconds), false]), ...(given.ones ?? []).map((seconds): [number, boolean] => [near(seconds), true])] : [])
@@ -119,7 +119,7 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
 
   await checkpoint(job, 'form', 0)
   const end = beats.length ? Math.min(durationSeconds, beats.at(-1)! + medianGap(beats)) : durationSeconds
-  const bars = downbeats.length >= 4 ? describeBars(downbeats, end, onsets, sound.chromaAt) : []
+  const bars = downbeats.length >= 4 && tuning.pitched ? describeBars(downbeats, end, onsets, sound.chromaAt) : []
   const matrix = likenessMatrix(bars)
   const form = bars.length ? formOf(bars, matrix, given) : []
   const sections = form.length ? withOpening(form, beats, onsets) : []
@@ -128,7 +128,7 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
 
   await checkpoint(job, 'chords', 0)
   const spans = chordSpans(beats, places, division, durationSeconds)
-  const { chords, key, noteWeights } = listenToChords(sound, spans, sections)
+  const { chords, key, noteWeights } = tuning.pitched ? listenToChords(sound, spans, sections) : { chords: [], key: undefined, noteWeights: [] }
   const spelled = key && spellKey(key.tonic, key.mode)
   if (chords.some((chord) => chord.chord)) result = { ...result, chords: chords.map((chord) => ({ start: round(chord.start), end: round(chord.end), label: writeLabel(chord.chord, spelled), confidence: hundredth(chord.confidence), rivals: chord.rivals })), tuningMeans: rankTunings(noteWeights).map((meaning) => ({ ...meaning, share: hundredth(meaning.share) })) }
   if (key && spelled) result = { ...result, key: { tonic: spelled.tonic, mode: key.mode }, keyConfidence: hundredth(key.confidence), keyRivals: key.rivals.map((rival) => ({ tonic: spellKey(rival.tonic, rival.mode).tonic, mode: rival.mode, share: hundredth(rival.share) })) }

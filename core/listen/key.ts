@@ -30,7 +30,8 @@ export function keyInput(chords: readonly TimedChord[], starts: readonly number[
 const net = network(weights as NetWeights)
 /** The likeliest key of these chords; undefined when there are none. */
 export function findKey(chords: readonly TimedChord[], starts: readonly number[]): HeardKey | undefined {
-  if (!chords.some((entry) => entry.chord)) return undefined
+  // One chord is no key.
+  if (new Set(chords.flatMap((entry) => (entry.chord ? [entry.chord.root] : []))).size < 2) return undefined
   const scores = Array.from({ length: 12 }, (_, tonic) => [...net(keyInput(chords, starts, tonic))] as [number, number])
   const top = Math.max(...scores.flat())
   const powers = scores.map((pair) => pair.map((value) => Math.exp(value - top)))

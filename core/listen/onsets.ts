@@ -12,6 +12,8 @@ export interface OnsetStrength {
   /** How much the harmony changes at each frame: distance between chroma before and after. */
   change: Float32Array
   loudness: Float32Array
+  /** Mean growth a frame before levelling: a steady tone or hum has none to speak of. */
+  raw: number
   /** Level in BANDS bands, logarithmic, averaged to `bandsPerSecond`: the colour of the sound. */
   bands: Float32Array[]; bandsPerSecond: number
 }
@@ -76,8 +78,10 @@ export async function onsetStrength(mono: Float32Array, sampleRate: number, make
     chroma.push(pitch)
   }
   chromaChange(chroma, change)
+  let raw = 0
+  for (const value of all) raw += value / all.length
   for (const curve of [all, low, mid, high]) levelLocally(curve)
-  return { framesPerSecond: FRAMES_PER_SECOND, all, low, mid, high, change, loudness, bands, bandsPerSecond: FRAMES_PER_SECOND / SLOW }
+  return { framesPerSecond: FRAMES_PER_SECOND, all, low, mid, high, change, loudness, raw, bands, bandsPerSecond: FRAMES_PER_SECOND / SLOW }
 }
 
 /** Cosine distance between the mean chroma of the third of a second after and before each frame. */

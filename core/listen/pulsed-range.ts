@@ -48,3 +48,20 @@ export function drumlessStretches(beats: readonly number[], onsets: OnsetStrengt
   }
   return stretches
 }
+
+/** A steady sound has less growth than this; noise has attacks everywhere and hardly more on its "beats"; without a pulse neighbouring gaps differ by more. */
+const LEAST_GROWTH = 0.25
+const LEAST_CLARITY = 4
+const MOST_JITTER = 0.06
+const PHASES = 16
+
+/** Is there a pulse at all? Attacks must stand out on the beats against most other places between them, and the beats must come evenly. */
+export function isPulse({ beatFrames }: BeatTrack, onsets: OnsetStrength): boolean {
+  if (onsets.raw < LEAST_GROWTH) return false
+  const gaps = beatFrames.slice(1).map((frame, index) => frame - beatFrames[index]!)
+  const jitter = gaps.slice(1).map((gap, index) => Math.abs(gap / gaps[index]! - 1)).sort((a, b) => a - b)
+  if ((jitter[jitter.length >> 1] ?? 1) > MOST_JITTER) return false
+  const around = (frame: number): number => { let best = 0; for (let t = Math.round(frame) - 2; t <= Math.round(frame) + 2; t++) best = Math.max(best, onsets.all[t] ?? 0); return best }
+  const phases = Array.from({ length: PHASES }, (_, phase) => gaps.reduce((sum, gap, index) => sum + around(beatFrames[index]! + (gap * phase) / PHASES), 0) / gaps.length)
+  return phases[0]! / ([...phases].sort((a, b) => a - b)[PHASES >> 2]! + 0.05) > LEAST_CLARITY
+}

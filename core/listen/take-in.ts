@@ -32,7 +32,7 @@ export async function takeIn(recording: Recording, makeFft: MakeFft, job: JobCon
   const silent = durationSeconds < SHORTEST_SECONDS || onsets.loudness.every((value) => value < SILENT_LOUDNESS)
   const tracks = silent ? [] : await readings(onsets, job)
   if (!silent) onPulse?.(onsets, tracks, durationSeconds)
-  const tuning: Tuning = silent ? { cents: undefined, confidence: 0, histogram: [], overTime: [] } : await measureTuning(mono, sampleRate, makeFft, job)
+  const tuning: Tuning = silent ? { cents: undefined, confidence: 0, histogram: [], pitched: false, overTime: [] } : await measureTuning(mono, sampleRate, makeFft, job)
   const pitches = silent ? { framesPerSecond: 20, frames: [] } : await pitchSpectrum(mono, { sampleRate, tuningCents: tuning.cents ?? 0 }, makeFft, job)
   const sides = !silent && left && right ? await measureSides(left, right, sampleRate, makeFft, job) : undefined
   const notes = new Map<string, Float32Array>()

@@ -9,6 +9,8 @@ export interface Tuning {
   confidence: number
   /** Strength per cent from −50 to 49. */
   histogram: number[]
+  /** True when steady pitches of more than one name are heard: without them there are no chords to speak of. */
+  pitched: boolean
   /** The same measured in stretches: a tape that slows shows as a slope. */
   overTime: { seconds: number; cents: number }[]
 }
@@ -26,6 +28,7 @@ export async function measureTuning(mono: Float32Array, sampleRate: number, make
   const hop = Math.max(SIZE / 2, Math.floor(mono.length / 1500))
   const count = Math.max(0, Math.floor((mono.length - SIZE) / hop) + 1)
   const whole = new Float64Array(100)
+  const names = new Float64Array(12)
   const stretches = new Map<number, Float64Array>()
   const low = Math.ceil((LOWEST_HZ * SIZE) / sampleRate)
   const high = Math.floor((HIGHEST_HZ * SIZE) / sampleRate)
@@ -50,15 +53,23 @@ export async function measureTuning(mono: Float32Array, sampleRate: number, make
       const place = ((Math.round(cents) % 100) + 150) % 100
       const weight = Math.sqrt(b / top)
       whole[place]! += weight
+      names[((Math.round(cents / 100) % 12) + 12) % 12]! += weight
       local[place]! += weight
     }
   }
   const peak = centreOf(whole)
+  const total = names.reduce((sum, value) => sum + value, 0)
   return {
     cents: peak?.cents, confidence: peak?.confidence ?? 0, histogram: [...whole],
+    pitched: (peak?.confidence ?? 0) > LEAST_CONFIDENCE && total / (mono.length / sampleRate) > LEAST_PEAKS && Math.max(...names) < ONE_NAME * total,
     overTime: [...stretches].flatMap(([stretch, values]) => { const found = centreOf(values); return found && found.confidence > 0.15 ? [{ seconds: (stretch + 0.5) * PER_STRETCH_SECONDS, cents: nearer(found.cents, peak!.cents) }] : [] }),
   }
 }
+/** Below this agreement the peaks are noise or speech; fewer peaks a second than this are no music; this share of one name is a hum. */
+const LEAST_CONFIDENCE = 0.12
+const LEAST_PEAKS = 1
+const ONE_NAME = 0.85
+
 /** The same pitch deviation expressed nearest to another: 49 and −50 are neighbours. */
 const nearer = (cents: number, to: number): number => cents + 100 * Math.round((to - cents) / 100)
 

@@ -41,7 +41,7 @@ test('what is no usable recording is refused in a sentence, and nothing is left 
     await expect(page.getByTestId('new-problem')).toHaveText(sentence, { timeout: 20_000 })
     await page.getByRole('button', { name: 'Cancel' }).click()
   }
-  await expect(page.getByTestId('song')).toHaveCount(2)
+  await expect(page.getByTestId('song')).toHaveCount(3)
 })
 
 for (const name of ['tone.mp3', 'tone.ogg', 'tone.opus', 'tone.flac', 'tone.m4a', 'tone-8bit.wav', 'tone-96k.wav', 'tone-6ch.wav']) {
@@ -71,7 +71,7 @@ test('song files that are foreign, damaged or dangerous are refused; a newer one
     await page.getByTestId('song-file').setInputFiles({ name, mimeType: 'application/zip', buffer: Buffer.from(bytes) })
     await expect(page.getByTestId('shelf-problem')).toHaveText(sentence)
   }
-  await expect(page.getByTestId('song')).toHaveCount(2)
+  await expect(page.getByTestId('song')).toHaveCount(3)
   const newer = info.outputPath('newer.zip')
   writeFileSync(newer, zipSync({ 'manifest.json': manifest, 'song.json': strToU8(JSON.stringify({ ...song, id: 'newer', schemaVersion: 9, weather: 'rain' })) }))
   await page.getByTestId('song-file').setInputFiles(newer)

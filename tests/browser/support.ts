@@ -6,6 +6,8 @@ import { EMPTY_CONTENT, type Song } from '../../core/song/schema'
 import { transact, type ArgsOf, type TransactionName } from '../../core/song/transactions'
 import { TICKS_PER_QUARTER as Q } from '../../core/time/meter'
 import { createHash } from 'node:crypto'
+import { readFileSync } from 'node:fs'
+import { decodeAudio } from '../../scripts/decode'
 import { writeWav } from '../../core/sound/wav'
 
 /** Every test watches: no error in the console, no request to another origin. */
@@ -23,7 +25,7 @@ export { expect }
 
 export async function openShelf(page: Page): Promise<void> {
   await page.goto('/')
-  await expect(page.getByTestId('song')).toHaveCount(2)
+  await expect(page.getByTestId('song')).toHaveCount(3)
 }
 export const saved = (page: Page) => expect(page.getByTestId('save-state')).toHaveText('saved')
 
@@ -31,6 +33,26 @@ export async function openDemo(page: Page, step: string, id = 'salt-on-the-signa
   await openShelf(page)
   await page.goto(`/song/${id}/${step}`)
   await expect(page.getByTestId('save-state')).toBeVisible()
+}
+
+/** A stretch of a shipped recording as a WAV file that nobody has heard yet; `speed` plays it slower and lower. */
+export async function unheardWav(name: string, span: { from: number; to: number; speed?: number }): Promise<Buffer> {
+  const { channels, sampleRate } = await decodeAudio(readFileSync(`public/demo/${name}.ogg`))
+  const speed = span.speed ?? 1
+  const cut = channels.map((channel) => Float32Array.from({ length: Math.floor(((span.to - span.from) * sampleRate) / speed) }, (_, index) => {
+    const at = span.from * sampleRate + index * speed
+    const whole = Math.floor(at)
+    return channel[whole]! + (at - whole) * ((channel[whole + 1] ?? 0) - channel[whole]!)
+  }))
+  return Buffer.from(writeWav(cut, sampleRate))
+}
+export async function songFromRecording(page: Page, title: string, buffer: Buffer): Promise<void> {
+  await openShelf(page)
+  await page.getByTestId('new-song').click()
+  await page.getByTestId('new-title').locator('input').fill(title)
+  await page.getByTestId('audio-file').setInputFiles({ name: `${title}.wav`, mimeType: 'audio/wav', buffer })
+  await page.getByTestId('create').click()
+  await expect(page).toHaveURL(/setup/, { timeout: 30_000 })
 }
 
 /** Says what axe finds, in a line each. */

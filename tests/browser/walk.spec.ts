@@ -29,8 +29,8 @@ test('from a recording to a lesson sheet, and back from its file on another mach
 
   // Listen
   await page.getByRole('link', { name: /Listen/ }).click()
-  await page.getByTestId('find-beats').click()
-  await expect(page.getByTestId('sums')).toContainText('nothing missing', { timeout: 30_000 })
+  await page.getByTestId('accept-bars').click({ timeout: 60_000 })
+  await expect(page.getByTestId('sums')).toContainText('nothing missing')
   const sheet = page.getByTestId('sheet')
   await sheet.hover({ position: { x: 640, y: 30 } })
   await page.keyboard.press('s')

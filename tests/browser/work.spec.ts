@@ -49,18 +49,6 @@ test('sections are split, merged and moved, and bars always add up', async ({ pa
   await expect(page.getByTestId('sums')).toContainText('98 bars')
 })
 
-test('the beats of an unmapped recording are found in a worker that can be stopped', async ({ page }) => {
-  await openDemo(page, 'listen', 'ninth-platform')
-  await expect(page.getByText('loading the recording')).toHaveCount(0, { timeout: 30_000 })
-  await page.getByTestId('find-beats').click()
-  await page.getByRole('button', { name: 'Stop', exact: true }).first().click()
-  await expect(page.getByTestId('find-beats')).toBeVisible()
-  await expect(page.getByTestId('sums')).toHaveCount(0)
-  await page.getByTestId('find-beats').click()
-  await expect(page.getByTestId('sums')).toContainText('nothing missing', { timeout: 30_000 })
-  await saved(page)
-})
-
 test('figures are placed, dragged, copied and removed in the map', async ({ page }) => {
   await openDemo(page, 'map')
   const cell = (section: string, part: string) => page.getByTestId(`cell-${section}-${part}`)

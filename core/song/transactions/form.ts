@@ -20,6 +20,7 @@ export const splitSection = define(
   (song, args) => {
     const section = song.sections[args.sectionId]
     if (!section) return missing('section')
+    if (song.sections[args.newId]) return refuse('split-twice', 'A section with that name tag is already there.')
     if (args.atBar < 1 || args.atBar >= section.bars.length) return refuse('split-edge', `"${section.name}" already starts there: choose a later bar to split it.`)
     const cut = barStarts(section)[args.atBar]!
     const first: Section = { ...section, bars: section.bars.slice(0, args.atBar), harmony: section.harmony.filter((chord) => chord.startTicks < cut) }

@@ -13,7 +13,7 @@ import { setBeats } from './grid'
 import { define, withEntity } from './transaction'
 
 const seconds = z.number().min(0).max(36_000)
-const heardSection = z.strictObject({ startSeconds: seconds, id: z.string().min(1).max(40), name: z.string().min(1).max(80), kind: z.enum(SECTION_KINDS), returnsStartSeconds: seconds.optional(), shiftSemitones: z.int().min(-12).max(12).optional() })
+const heardSection = z.strictObject({ startSeconds: seconds, id: z.string().min(1).max(40), name: z.string().min(1).max(80), kind: z.enum(SECTION_KINDS), returnsStartSeconds: seconds.optional(), shiftSemitones: z.int().min(-12).max(12).optional(), /** The first of the song: it starts with the first bar. */ opens: z.boolean().optional() })
 const heardChord = z.strictObject({ startSeconds: seconds, endSeconds: seconds, symbol: z.string().min(1).max(24), confidence: z.number().min(0).max(1) })
 
 export const acceptHeard = define(
@@ -57,7 +57,8 @@ function placeSections(song: Song, heard: readonly z.infer<typeof heardSection>[
   let next = song
   const idAt = new Map<number, string>()
   for (const section of heard) {
-    const bar = barAt(section.startSeconds)
+    // A pickup belongs to the section it leads into: the first section starts with the first bar.
+    const bar = section.opens ? 0 : barAt(section.startSeconds)
     if (bar === undefined) continue
     const place = sectionPlaces(next).findLast((entry) => entry.firstBar <= bar)
     if (!place) continue

@@ -2,7 +2,7 @@
 import { labelSymbol } from '#core/listen/chord-labels'
 import { layoutListenLines, listenPlace, listenPoint, type BarBox, type ListenLine as Line } from '#core/engrave/listen-lines'
 import { clock, medianTempo } from '#core/time/beat-grid'
-import { allBars, sectionPlaces } from '#core/song/form'
+import { allBars } from '#core/song/form'
 import { meterName, USUAL_METERS } from '#core/time/meter'
 import { SECTION_KINDS, type SectionKind } from '#core/song/schema'
 import { randomId } from '#platform/files'
@@ -25,7 +25,6 @@ const hearing = useHearing()
 const layout = computed(() => (hearing.view && width.value > 300 ? layoutListenLines(hearing.view, width.value, { accepted: store.song, analysis: hearing.analysis }) : undefined))
 /** True once the bars are the document's own and not only heard. */
 const laidOut = computed(() => Boolean(store.source?.grid))
-const shownPlaces = computed(() => (hearing.view ? sectionPlaces(hearing.view) : []))
 /** The beat that keys act on. */
 const chosenBeat = ref<number>()
 const hovered = ref<{ barIndex: number; seconds: number }>()
@@ -116,11 +115,10 @@ function stepBar(by: number): void {
 function nudge(bySeconds: number): void { if (!store.onMainSource || !laidOut.value) { withBars(() => undefined); return } const index = chosenBeat.value ?? beats.nearest(transport.position()); if (beats.nudge(index, bySeconds)) chosenBeat.value = index }
 /** Takes the section of the chosen bar, or the one under the pointer, with its chords. */
 function acceptLine(): void {
-  const barIndex = chosenBar.value ?? barNow()
-  const place = barIndex === undefined ? undefined : shownPlaces.value.findLast((entry) => entry.firstBar <= barIndex)
-  const start = place && layout.value?.lines.find((ruled) => ruled.sectionId === place.section.id)?.bars[0]?.startSeconds
-  const heard = start === undefined ? undefined : hearing.analysis?.sections?.find((section) => Math.abs(section.start - start) < 1.5)
-  if (!heard || !place) return
+  const start = barBox.value?.startSeconds ?? hovered.value?.seconds
+  const sections = hearing.analysis?.sections ?? []
+  const heard = start === undefined ? undefined : sections.find((section) => start >= section.start - 0.1 && start < section.end - 0.1) ?? sections[0]
+  if (!heard) return
   hearing.accept(['sections', 'chords'], { startSeconds: heard.start, endSeconds: heard.end })
 }
 /** Sounds the n-th chord heard in the chosen bar's first stretch against the record. */
