@@ -45,14 +45,12 @@ const calibration = Array.from({ length: 10 }, () => ({ seconds: 0, right: 0 }))
 for (const family of families) {
   if (family !== 'demo' && !canRender(family)) { console.log(`\n${family}: its sound bank is not on this machine (package timgm6mb-soundfont)`); continue }
   console.log(`\n${row(family, [...MEASURES.map(([name]) => name), '× real'])}`)
-  const sums = new Float64Array(MEASURES.length + 1)
-  let count = 0
+  const columns: number[][] = Array.from({ length: MEASURES.length + 1 }, () => [])
   for await (const { name, truth, channels, sampleRate } of songs(family)) {
     const started = performance.now()
     const found = await analyse({ channels, sampleRate }, makeFft, quietJob)
     const values = [...MEASURES.map(([, measure]) => measure(truth, found)), channels[0]!.length / sampleRate / ((performance.now() - started) / 1000)]
-    values.forEach((value, index) => { sums[index]! += value })
-    count++
+    values.forEach((value, index) => { if (!Number.isNaN(value)) columns[index]!.push(value) })
     for (const chord of found.chords ?? []) {
       const bin = calibration[Math.min(9, Math.floor(chord.confidence * 10))]!
       bin.seconds += chord.end - chord.start
@@ -62,7 +60,7 @@ for (const family of families) {
     }
     console.log(row(name.replace(/ \(.*/, ''), values), truth.tempo.toFixed(0), found.tempo?.toFixed(0), truth.key.tonic, truth.key.mode.slice(0, 3), found.key?.tonic, found.key?.mode.slice(0, 3), found.sections?.map((section) => section.label[0]).join(''), '|', truth.sections.map((section) => section.label[0]).join(''))
   }
-  console.log(row('mean', [...sums].map((sum) => sum / count)))
+  console.log(row('mean', columns.map((column) => column.reduce((sum, value) => sum + value, 0) / Math.max(1, column.length))))
 }
 console.log('\nchords said with this confidence, and how many of those were right')
 calibration.forEach(({ seconds, right }, index) => { if (seconds > 10) console.log(`${(index / 10).toFixed(1)}–${((index + 1) / 10).toFixed(1)}`.padEnd(10), `${((100 * right) / seconds).toFixed(0)} %`.padStart(6), '#'.repeat(Math.round((40 * right) / seconds)), `(${seconds.toFixed(0)} s)`) })

@@ -89,7 +89,7 @@ if (want('bars')) {
   write('bars', weights)
 }
 const yesNo = (name: 'boundaries' | 'returns', file: string, hidden: number): void => {
-  const groups: Group[] = lessons.flatMap((lesson) => lesson[name].map(({ input, yes }) => ({ rows: [input], right: 0, target: yes ? 1 : 0 })))
+  const groups: Group[] = lessons.flatMap((lesson) => lesson[name].map(({ input, yes }) => ({ rows: [name === 'returns' && input.length === 9 ? input.filter((_, index) => index !== 1) : input], right: 0, target: yes ? 1 : 0 })))
   console.log(`${name}: ${groups.length}`)
   const { none: _none, ...weights } = fitNet(groups, { hidden, outputs: 1, rounds: 60, rate: 0.004, decay: 2e-3, binary: true, log })
   write(file, weights)

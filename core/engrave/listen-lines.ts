@@ -17,8 +17,8 @@ export const OUTLINE_HEIGHT = 40
 /** What was heard, for drawing: the document without the suggestions that are in `song`, and the analysis. */
 export interface Hearing { accepted?: Song | undefined; analysis?: Analysis | undefined }
 /** From these confidences on a heard chord is drawn firm, or likely (dotted); below it carries a question mark. */
-const FIRM = 0.8
-const LIKELY = 0.55
+const FIRM = 0.7
+const LIKELY = 0.45
 const sureness = (confidence: number | undefined, suggested: boolean): 'set' | 'firm' | 'likely' | 'unsure' => (confidence === undefined || (!suggested && confidence >= FIRM) ? 'set' : confidence >= FIRM ? 'firm' : confidence >= LIKELY ? 'likely' : 'unsure')
 
 /** Lays the song's bars out in lines of `perLine` bars (8 where each is at least 78 wide, else 4). Needs a grid; undefined without one. */

@@ -153,10 +153,9 @@ function returnGains(bars: readonly BarSound[], matrix: readonly Float64Array[])
     const gain = new Float64Array(count)
     for (let a = 0; a < count; a++) for (let b = a + length; b < count; b++) {
       let harmony = 0
-      let lowest = 1
-      for (let k = 0; k < length; k++) { const value = matrix[a + k]![b + k]!; harmony += value / length; lowest = Math.min(lowest, value) }
+      for (let k = 0; k < length; k++) harmony += matrix[a + k]![b + k]! / length
       if (harmony < 0.55) continue
-      const odds = returnNet(Float64Array.of(harmony, lowest, distance(colours[a]!, colours[b]!), cosine(colours[a]!, colours[b]!), distance(rhythms[a]!, rhythms[b]!), Math.abs(loud[a + length]! - loud[a]! - loud[b + length]! + loud[b]!) / length, 0, 0, harmony * harmony))[0]!
+      const odds = returnNet(Float64Array.of(harmony, distance(colours[a]!, colours[b]!), cosine(colours[a]!, colours[b]!), distance(rhythms[a]!, rhythms[b]!), Math.abs(loud[a + length]! - loud[a]! - loud[b + length]! + loud[b]!) / length, 0, 0, harmony * harmony))[0]!
       const value = Math.max(0, Math.min(SURE, odds)) / SURE
       gain[a] = Math.max(gain[a]!, value)
       gain[b] = Math.max(gain[b]!, value)
@@ -189,7 +188,7 @@ export function findBoundaries(bars: readonly BarSound[], matrix: readonly Float
   return { starts, odds }
 }
 
-export const RETURN_INPUTS = 9
+export const RETURN_INPUTS = 8
 export interface Likeness { input: Float64Array; shift: number; perBar: number[] }
 /** How two stretches of bars compare, from their first bars on: best shift in semitones and what the network needs. */
 export function compareSections(a: readonly BarSound[], b: readonly BarSound[]): Likeness {
@@ -204,7 +203,7 @@ export function compareSections(a: readonly BarSound[], b: readonly BarSound[]):
   const [rhythmA, rhythmB] = [meanOf(a, (bar) => bar.rhythm)!, meanOf(b, (bar) => bar.rhythm)!]
   const loud = (bars: readonly BarSound[]): number => bars.reduce((sum, bar) => sum + bar.loudness, 0) / bars.length
   const harmony = shift ? best : plain
-  return { shift: shift > 6 ? shift - 12 : shift, perBar, input: Float64Array.of(harmony, Math.min(...perBar), distance(colourA, colourB), cosine(colourA, colourB), distance(rhythmA, rhythmB), Math.abs(loud(a) - loud(b)), Math.abs(Math.log2(a.length / b.length)), shift ? 1 : 0, harmony * harmony) }
+  return { shift: shift > 6 ? shift - 12 : shift, perBar, input: Float64Array.of(harmony, distance(colourA, colourB), cosine(colourA, colourB), distance(rhythmA, rhythmB), Math.abs(loud(a) - loud(b)), Math.abs(Math.log2(a.length / b.length)), shift ? 1 : 0, harmony * harmony) }
 }
 
 export interface FormSection { firstBar: number; barCount: number; letter: string; returns?: { section: number; shift: number; likeness: number; perBar: number[]; differs: number[] }; odds: number }

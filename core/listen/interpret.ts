@@ -130,7 +130,7 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
   const spans = chordSpans(beats, places, division, durationSeconds)
   const { chords, key, noteWeights } = tuning.pitched ? listenToChords(sound, spans, sections) : { chords: [], key: undefined, noteWeights: [] }
   const spelled = key && spellKey(key.tonic, key.mode)
-  if (chords.some((chord) => chord.chord)) result = { ...result, chords: chords.map((chord) => ({ start: round(chord.start), end: round(chord.end), label: writeLabel(chord.chord, spelled), confidence: hundredth(chord.confidence), rivals: chord.rivals })), tuningMeans: rankTunings(noteWeights).map((meaning) => ({ ...meaning, share: hundredth(meaning.share) })) }
+  if (chords.some((chord) => chord.chord)) result = { ...result, chords: chords.map((chord) => ({ start: round(chord.start), end: round(chord.end), label: writeLabel(chord.chord, spelled), confidence: hundredth(chord.confidence), rivals: chord.rivals })), tuningMeans: rankTunings(noteWeights, key?.tonic).map((meaning) => ({ ...meaning, share: hundredth(meaning.share) })) }
   if (key && spelled) result = { ...result, key: { tonic: spelled.tonic, mode: key.mode }, keyConfidence: hundredth(key.confidence), keyRivals: key.rivals.map((rival) => ({ tonic: spellKey(rival.tonic, rival.mode).tonic, mode: rival.mode, share: hundredth(rival.share) })) }
   if (sections.length) result = { ...result, sections: sections.map((section) => ({ ...section, ...sectionFacts(section, { chords, key: spelled, beats, onsets, sound }) })) }
   if (bars.length) result = { ...result, likeness: matrix.map((row) => Array.from(row, (value) => Math.round(99 * value))), chroma: bars.map(barChroma) }

@@ -43,10 +43,10 @@ export interface ChordScores { root: number; majmin: number; sevenths: number; e
 const triad = (label: string): string | undefined => { const chord = readLabel(label); if (!chord) return label === 'N' ? 'N' : undefined; const tones: readonly number[] = TONES[chord.quality]; const fifth = tones.includes(7); return fifth && tones.includes(4) && chord.quality !== '7#9' ? `${chord.root}M` : fifth && tones.includes(3) && chord.quality !== '7#9' ? `${chord.root}m` : undefined }
 const SEVENTHS = new Set(['maj', 'min', '7', 'maj7', 'min7'])
 
-/** Weighted chord symbol recall (Pauwels and Peeters 2013; Raffel et al. 2014): root; major and minor triads; seventh vocabulary; exact quality and bass. Truths outside a vocabulary are left out of it. */
+/** Weighted chord symbol recall (Pauwels and Peeters 2013; Raffel et al. 2014): root; major and minor triads; seventh vocabulary; exact quality and bass. Truths outside a vocabulary are left out of it; NaN when none is inside. */
 export function chordScores(truth: readonly Labelled[], found: readonly Labelled[]): ChordScores {
   const hit = { root: 0, majmin: 0, sevenths: 0, exact: 0 }
-  const all = { root: 1e-9, majmin: 1e-9, sevenths: 1e-9, exact: 1e-9 }
+  const all = { root: 0, majmin: 0, sevenths: 0, exact: 0 }
   const count = (name: keyof ChordScores, seconds: number, right: boolean): void => { all[name] += seconds; if (right) hit[name] += seconds }
   for (const { seconds, truth: wanted, found: got } of together(truth, found)) {
     const a = readLabel(wanted)
