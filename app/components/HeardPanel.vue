@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { tuningWords, type SuggestionKind } from '#core/check/heard'
 import { labelSymbol } from '#core/listen/chord-labels'
-import { keyName } from '#core/music/pitch'
+import { keyName, transposeKey } from '#core/music/pitch'
 import { clock } from '#core/time/beat-grid'
 import { meterName } from '#core/time/meter'
 import { useHearing } from '~/stores/hearing'
@@ -58,7 +58,7 @@ const sectionWords = computed(() => {
   if (!found) return []
   const words: string[] = []
   if (found.pattern) words.push(`${found.pattern.bars} ${found.pattern.bars === 1 ? 'bar' : 'bars'} × ${found.pattern.times}${found.pattern.differs.length ? `, ${found.pattern.differs.map((time) => (time === found.pattern!.times - 1 ? 'last' : `no. ${time + 1}`)).join(' and ')} differs` : ''}`)
-  if (found.key) words.push(`${keyName(found.key)}${found.flavour ? `, ${found.flavour}` : ''}`)
+  if (found.key) words.push(`${keyName(transposeKey(found.key, song.nameShift))}${found.flavour ? `, ${found.flavour}` : ''}`)
   if (found.grouping) words.push(`accents in ${found.grouping}`)
   if (found.returns) words.push(`like the section at ${clock(hearing.analysis!.sections![found.returns.section]?.start ?? 0)}: ${percent(found.returns.likeness)}${found.returns.shift ? `, ${found.returns.shift > 0 ? '+' : ''}${found.returns.shift} semitones` : ''}${found.returns.differs.length ? `, differs in bar ${found.returns.differs.map((bar) => bar + 1).join(', ')}` : ''}`)
   const side = heardBar.value === undefined ? undefined : hearing.analysis?.activity?.[heardBar.value]
@@ -118,7 +118,7 @@ li { display: grid; grid-template-columns: 1fr auto; gap: 2px 8px; align-items: 
 .acts { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
 .main-button kbd { background: transparent; border-color: currentColor; }
 .rivals { display: flex; gap: 6px; flex-wrap: wrap; align-items: center; }
-.stretch { font-size: 13.5px; }
+.stretch { font-size: 13.5px; margin-top: -6px; }
 .bar { display: grid; gap: 6px; border-top: 1px solid var(--rule); padding-top: 10px; }
 .names { display: flex; flex-wrap: wrap; gap: 5px; }
 .words { font-size: 13.5px; line-height: 1.25; }

@@ -52,7 +52,7 @@ const chord = computed(() => {
 })
 const words = computed(() => ({
   tempo: `Tempo over the song, ${tempo.value.words}`, tuning: `How far the peaks of the spectrum lie from concert pitch, in cents${props.analysis.tuningCents === undefined ? '' : `: most at ${props.analysis.tuningCents.toFixed(0)}`}`,
-  form: 'Likeness of the harmony of every bar with every other: dark stripes beside the diagonal are returns', chord: `Strength of the twelve pitch classes in the bar${props.label ? `; filled: tones of the chord` : ''}`,
+  form: 'Likeness of the harmony of every bar with every other: strong stripes beside the diagonal are returns', chord: `Strength of the twelve pitch classes in the bar${props.label ? `; filled: tones of the chord` : ''}`,
 }[props.kind]))
 </script>
 

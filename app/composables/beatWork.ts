@@ -3,7 +3,7 @@ import { beatsFromAnalysis } from '#core/listen/analyse'
 import type { Analysis } from '#core/listen/analysis'
 import { applyTaps, beatsFromGrid, countIn, doublePulse, halvePulse, insertBeat, markFree, recount, removeBeat, type FlatBeat } from '#core/time/flat-beats'
 import { ticksToSeconds } from '#core/time/beat-grid'
-import { meterName, type Meter } from '#core/time/meter'
+import { countedBeats, meterName, type Meter } from '#core/time/meter'
 import { allBars, isUnnamed } from '#core/song/form'
 import { randomId } from '#platform/files'
 import { useHearing } from '~/stores/hearing'
@@ -47,7 +47,7 @@ export function useBeatWork() {
     const fixed = flat.value[index]!.seconds
     if (onlyFromHere || transport.recordingState !== 'ready') { apply(recount(flat.value, index, meter.value, !onlyFromHere), 'this is the one'); return }
     hearing.ones = [...hearing.ones.filter((one) => Math.abs(one - fixed) > 0.05), fixed]
-    const found = await hearing.again({ beats: pulsed(), ones: hearing.ones })
+    const found = await hearing.again({ beats: pulsed(), ones: hearing.ones, beatsPerBar: countedBeats(meter.value) })
     if (found) relay(found, 'this is the one')
     else apply(recount(flat.value, index, meter.value, true), 'this is the one')
   }

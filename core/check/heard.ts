@@ -5,6 +5,7 @@ import { beatsFromAnalysis } from '../listen/analyse'
 import { labelSymbol } from '../listen/chord-labels'
 import { nameSections } from './section-names'
 import { centsWords } from '../listen/tuning-words'
+import { INSTRUMENTS } from '../instrument/instruments'
 import { tuningsFor } from '../instrument/tunings'
 import { keyName } from '../music/pitch'
 import { mainSource, orderedParts, orderedSections, sectionPlaces } from '../song/form'
@@ -24,6 +25,8 @@ const SWUNG = 0.545
 const keyIsUnset = (song: Song): boolean => song.key.tonic === 'C' && song.key.mode === 'major' && orderedSections(song).every((section) => section.harmony.length === 0)
 const meterOf = (analysis: Analysis, song: Song): Meter => analysis.meter ?? song.meter
 const swingOf = (analysis: Analysis): number => { const ratio = analysis.swing ?? 0.5; return ratio < SWUNG ? 0.5 : Math.round(ratio * 100) / 100 }
+/** Nearer than this a band is simply in tune. */
+const IN_TUNE_CENTS = 4
 const list = (words: string[]): string => (words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`)
 const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`
 
@@ -32,7 +35,8 @@ function retuned(song: Song, analysis: Analysis): { partId: string; tuning: Song
   const meaning = analysis.tuningMeans?.[0]
   if (!meaning || meaning.share < 0.4 || meaning.semitones === 0) return []
   return orderedParts(song).flatMap((part) => {
-    if (part.tuning.shapeOffset !== 0 || part.instrument.kind === 'baritone-6') return []
+    // Only a part that stands as its instrument comes: what a person tuned stays.
+    if (part.instrument.kind === 'baritone-6' || part.tuning.openMidi.some((midi, index) => midi !== INSTRUMENTS[part.instrument.kind].standardMidi[index])) return []
     const tuning = tuningsFor(part.instrument.kind).find((candidate) => candidate.shapeOffset === meaning.semitones && !/^Dropped/.test(candidate.name))
     return tuning ? [{ partId: part.id, tuning }] : []
   })
@@ -55,7 +59,7 @@ export function openSuggestions(song: Song, analysis: Analysis): Suggestion[] {
   if (chords.length && (bare.length > 0 || !hasGrid)) open.push({ kind: 'chords', text: hasGrid && bare.length < orderedSections(song).length ? `chords for ${list(bare.slice(0, 3).map((section) => section.name))}${bare.length > 3 ? ` and ${bare.length - 3} more` : ''}` : `${plural(chords.length, 'chord change')}`, why: 'the pitches of each half beat against the tones of each chord', confidence: chords.reduce((sum, chord) => sum + chord.confidence * (chord.end - chord.start), 0) / chords.reduce((sum, chord) => sum + chord.end - chord.start, 0) })
   if (analysis.key && keyIsUnset(song) && !(analysis.key.tonic === 'C' && analysis.key.mode === 'major')) open.push({ kind: 'key', text: keyName(analysis.key), why: 'which chords last longest, begin and end', confidence: analysis.keyConfidence ?? 0.5 })
   if (analysis.swing !== undefined && swingOf(analysis) !== 0.5 && song.feel.swing.ratio === 0.5) open.push({ kind: 'feel', text: `swung ${Math.round(swingOf(analysis) * 100)} %`, why: 'where attacks fall between the beats', confidence: 0.7 })
-  if (source && analysis.tuningCents !== undefined && source.offsetCents === 0 && (Math.abs(analysis.tuningCents) > 2 || retuned(song, analysis).length)) open.push({ kind: 'tuning', text: tuningWords(analysis)!, why: `the peaks of the spectrum lie ${analysis.tuningCents.toFixed(0)} cents off; ${analysis.tuningMeans?.[0]?.why ?? ''}`, confidence: analysis.tuningConfidence ?? 0.5 })
+  if (source && analysis.tuningCents !== undefined && source.offsetCents === 0 && (Math.abs(analysis.tuningCents) > IN_TUNE_CENTS || retuned(song, analysis).length)) open.push({ kind: 'tuning', text: tuningWords(analysis)!, why: `the peaks of the spectrum lie ${analysis.tuningCents.toFixed(0)} cents off; ${analysis.tuningMeans?.[0]?.why ?? ''}`, confidence: analysis.tuningConfidence ?? 0.5 })
   return open
 }
 

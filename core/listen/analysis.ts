@@ -50,6 +50,8 @@ export interface Given {
   beats?: readonly number[]
   /** Beats that are the one, and beats that are not. */
   ones?: readonly number[]
+  /** Counted beats in most bars. */
+  beatsPerBar?: number
   notOnes?: readonly number[]
   free?: readonly { start: number; end: number }[]
   sectionStarts?: readonly number[]

@@ -68,17 +68,34 @@ const NEW_METER = 7
 /** The network's odds are too sure of themselves when beats are counted as if independent. */
 const TRUST = 0.55
 
+/** A person who fixes a one says that the network was wrong about the count: it is believed less, and the count is kept longer, so that the whole song follows. */
+const HUMBLED = 0.3
+const STEADY = 5
+const STEADY_METER = 4
+/** Cost a beat of another bar length than the one counted. */
+const UNUSUAL = 0.7
+
+/** A beat that sounds like the one, but much less than those two beats before and after it, is the third of four. */
+const CLEARLY_LESS = 2.5
+const DEMOTION = 4
+const contrasted = (scores: readonly number[]): number[] => scores.map((score, beat) => {
+  const beside = [scores[beat - 2], scores[beat + 2]].filter((value): value is number => value !== undefined)
+  return beside.length && beside.every((value) => score < value - CLEARLY_LESS) ? score - DEMOTION : score
+})
+
 /**
  * Place of each beat in its bar (0 = the one), by Viterbi over bars of four, three and two. `fixed` beats are known to be the one or not to be it:
- * what a person set is a condition, and everything else is found around it.
+ * what a person set is a condition, and everything else is found around it. `usual` is the number of beats a person counts to the bar.
  */
-export function placeInBar(scores: readonly number[], fixed: ReadonlyMap<number, boolean> = new Map()): PlaceInBar[] {
+export function placeInBar(scores: readonly number[], fixed: ReadonlyMap<number, boolean> = new Map(), usual?: number): PlaceInBar[] {
   const states = LENGTHS.flatMap((length) => Array.from({ length }, (_, place) => ({ place, length })))
+  const [trust, slip, newMeterCost] = fixed.size ? [TRUST * HUMBLED, SLIP * STEADY, NEW_METER * STEADY_METER] : [TRUST, SLIP, NEW_METER]
+  const odds = contrasted(scores)
   const logistic = (x: number): number => -Math.log1p(Math.exp(-x))
   const fit = (state: PlaceInBar, beat: number): number => {
     const known = fixed.get(beat)
     if (known !== undefined) return known === (state.place === 0) ? 0 : -1000
-    return TRUST * (state.place === 0 ? logistic(scores[beat]!) : logistic(-scores[beat]!)) + (LENGTH_PRIOR[state.length]! / 16)
+    return trust * (state.place === 0 ? logistic(odds[beat]!) : logistic(-odds[beat]!)) + LENGTH_PRIOR[state.length]! / 16 - (usual !== undefined && state.length !== usual ? UNUSUAL : 0)
   }
   let score = states.map((state) => LENGTH_PRIOR[state.length]!)
   const back: number[][] = []
@@ -89,7 +106,7 @@ export function placeInBar(scores: readonly number[], fixed: ReadonlyMap<number,
       states.forEach((previous, index) => {
         const regular = previous.length === state.length && (previous.place + 1) % previous.length === state.place
         const newMeter = previous.length !== state.length && previous.place === previous.length - 1 && state.place === 0
-        const value = score[index]! - (beat === 0 || regular ? 0 : newMeter ? NEW_METER : SLIP)
+        const value = score[index]! - (beat === 0 || regular ? 0 : newMeter ? newMeterCost : slip)
         if (value > best) { best = value; from[to] = index }
       })
       return best + fit(state, beat)

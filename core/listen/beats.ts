@@ -18,24 +18,36 @@ const BEAT_SHARE = 1 / 12
 /** Preference for tempos near 118 a minute: log-normal, width 0.85 octaves (after Moelants 2002). */
 const tempoPrior = (bpm: number): number => -0.5 * (Math.log2(bpm / 118) / 0.85) ** 2
 
-/** A way to count the recording: its beats, and how much it sounds like the right one (log odds). */
-export interface Reading { track: BeatTrack; bpm: number; score: number }
-
 const FACTORS = [1, 2, 1 / 2, 3, 1 / 3, 3 / 2, 2 / 3]
 const SLOWEST_BEAT = 40
 const FASTEST_BEAT = 230
 
-/** Every plausible way to count, from a first decoding in the whole range of tempos. */
+/** The faster half of the usual tempos: decoded by itself too, in case the first decoding settled on a slower relative. */
+const FAST: TempoRange = { slowest: 92, fastest: 215 }
+/** Two tempos nearer than this are the same reading. */
+const SAME_TEMPO = 0.05
+/** Beats may also be heard a half or a third of a beat off: in 6/8 and with heavy off-beats the strongest attacks are not the beats. */
+const OFFSETS = [1 / 2, 1 / 3, 2 / 3]
+
+/** Every plausible way to count: related tempos of the two likeliest decodings, each also half and a third of a beat later. */
 export async function readings(onsets: OnsetStrength, job: JobContext): Promise<BeatTrack[]> {
-  const first = await decode(onsets, WIDE, job)
-  const bpm = medianBpm(first)
-  const tracks: BeatTrack[] = []
-  for (const factor of FACTORS) {
+  const bases = [medianBpm(await decode(onsets, WIDE, job)), medianBpm(await decode(onsets, FAST, job))]
+  const tempos: number[] = []
+  for (const bpm of bases) for (const factor of FACTORS) {
     const wanted = bpm * factor
-    if (wanted < SLOWEST_BEAT || wanted > FASTEST_BEAT) continue
-    tracks.push(await decode(onsets, { slowest: wanted * 0.88, fastest: wanted * 1.13 }, job))
+    if (wanted >= SLOWEST_BEAT && wanted <= FASTEST_BEAT && !tempos.some((known) => Math.abs(known / wanted - 1) < SAME_TEMPO)) tempos.push(wanted)
   }
-  return tracks.filter((track) => track.beatFrames.length >= 8)
+  const tracks: BeatTrack[] = []
+  for (const wanted of tempos) {
+    const track = await decode(onsets, { slowest: wanted * 0.88, fastest: wanted * 1.13 }, job)
+    if (track.beatFrames.length >= 8) tracks.push(track, ...OFFSETS.map((share) => later(track, share, onsets)))
+  }
+  return tracks
+}
+
+/** The same pulse a share of a beat later, each beat moved to the attack nearest to it. */
+function later({ beatFrames, framesPerSecond }: BeatTrack, share: number, onsets: OnsetStrength): BeatTrack {
+  return { beatFrames: refine(beatFrames.slice(0, -1).map((frame, index) => Math.round(frame + share * (beatFrames[index + 1]! - frame))), onsets), framesPerSecond }
 }
 
 export const medianBpm = ({ beatFrames, framesPerSecond }: BeatTrack): number => {

@@ -37,7 +37,16 @@ export function choosePulse(tracks: readonly BeatTrack[], onsets: OnsetStrength,
   const inFree = (seconds: number): boolean => given.free?.some((span) => seconds >= span.start - 0.05 && seconds < span.end - 0.05) ?? false
   const beatFrames = best.track.beatFrames.slice(start, end).filter((frame) => !inFree(frame / framesPerSecond))
   if (beatFrames.length < FEWEST_BEATS || !isPulse({ ...best.track, beatFrames }, onsets)) return undefined
-  return { track: { ...best.track, beatFrames }, beats: beatFrames.map((frame) => round(frame / framesPerSecond)), rivals: scored.map((entry) => ({ bpm: Math.round(medianBpm(entry.track) * 10) / 10, share: hundredth(Math.exp(entry.score - best.score) / sum) })).filter((entry) => entry.share >= 0.02) }
+  // Readings of one tempo differ only in where the beat lies: for a person choosing a tempo they are one.
+  const rivals: { bpm: number; share: number }[] = []
+  for (const { track, score } of scored) {
+    const bpm = medianBpm(track)
+    const share = Math.exp(score - best.score) / sum
+    const known = rivals.find((rival) => Math.abs(rival.bpm / bpm - 1) < 0.05)
+    if (known) known.share += share
+    else rivals.push({ bpm: Math.round(bpm * 10) / 10, share })
+  }
+  return { track: { ...best.track, beatFrames }, beats: beatFrames.map((frame) => round(frame / framesPerSecond)), rivals: rivals.map((rival) => ({ ...rival, share: hundredth(rival.share) })).filter((rival) => rival.share >= 0.02) }
 }
 
 async function pulseOf(sound: Sound, given: Given, job: JobContext): Promise<Pulse | undefined> {
@@ -104,7 +113,7 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
   await checkpoint(job, 'bars', 0)
   const near = (seconds: number): number => nearestIndex(beats, seconds)
   const fixed = new Map<number, boolean>(beats.length ? [...(given.notOnes ?? []).map((seconds): [number, boolean] => [near(seconds), false]), ...(given.ones ?? []).map((seconds): [number, boolean] => [near(seconds), true])] : [])
-  const places = pulse ? placeInBar(oneScores(beatDescriptions(pulse.track, onsets, sound.pitches)), fixed) : []
+  const places = pulse ? placeInBar(oneScores(beatDescriptions(pulse.track, onsets, sound.pitches)), fixed, given.beatsPerBar) : []
   const division = divisionOf(beats, onsets)
   const downbeats = beats.filter((_, index) => places[index]!.place === 0)
   if (pulse) {

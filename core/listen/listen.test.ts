@@ -3,12 +3,15 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { decodeAudio } from '../../scripts/decode'
 import { nodeFft } from '../../scripts/fft'
 import { barsFromBeats } from '../time/flat-beats'
+import { noise, pluck } from '../../tests/support/tones'
 import { analyse, beatsFromAnalysis } from './analyse'
 import { analysisSchema } from './analysis'
+import { interpret } from './interpret'
 import { Cancelled, quietJob } from './job'
 import { outlineOf, loudest } from './outline'
 import { matchScore, tempoScore } from './scores'
 import { lowerRate, type MakeFft } from './spectrum'
+import { takeIn } from './take-in'
 
 const RATE = 22_050
 const FOUR = { beats: 4, unit: 4 } as const
@@ -74,7 +77,55 @@ describe('beats', () => {
   it('reports growing progress by stage', async () => {
     const seen: string[] = []
     await analyse({ channels: [drums(110, 12).mono], sampleRate: RATE }, makeFft, { ...quietJob, report: (stage, fraction) => { seen.push(`${stage} ${fraction.toFixed(2)}`) } })
-    expect([...new Set(seen.map((entry) => entry.split(' ')[0]))]).toEqual(['onsets', 'beats', 'bars'])
+    expect([...new Set(seen.map((entry) => entry.split(' ')[0]))]).toEqual(['onsets', 'beats', 'tuning', 'pitches', 'bars', 'form', 'chords'])
+  })
+})
+
+describe('what a person already knows', () => {
+  it('is a condition: bars are found around a fixed one, beats in a given range, nothing in a free stretch', async () => {
+    const { mono, beats } = drums(120, 24)
+    const sound = await takeIn({ channels: [mono], sampleRate: RATE }, makeFft, quietJob)
+    const plain = await interpret(sound, {}, quietJob)
+    const other = beats[9]!
+    expect(matchScore(plain.downbeats, [other]).precision).toBe(0)
+    const fixed = await interpret(sound, { beats: plain.beats, ones: [other], beatsPerBar: 4 }, quietJob)
+    expect(fixed.beats).toEqual(plain.beats)
+    expect(matchScore([other], fixed.downbeats).recall).toBe(1)
+    // Not only a shift of one bar: the bars before and after agree with it.
+    expect(matchScore(beats.filter((_, index) => index % 4 === 1), fixed.downbeats).f).toBeGreaterThan(0.6)
+    const slow = await interpret(sound, { bpmRange: [56, 64] }, quietJob)
+    expect(slow.tempo).toBeCloseTo(60, 0)
+    const free = await interpret(sound, { free: [{ start: 8, end: 14 }] }, quietJob)
+    expect(free.beats.filter((beat) => beat > 8 && beat < 13.9)).toEqual([])
+    expect(free.beats.some((beat) => beat > 14)).toBe(true)
+    expect(free.stretches?.some((stretch) => stretch.kind === 'free' && stretch.start < 8.1 && stretch.end > 13.9)).toBe(true)
+  })
+})
+
+describe('no confident invention', () => {
+  const random = noise(11)
+  const tone = (hz: number): Float32Array => Float32Array.from({ length: RATE * 12 }, (_, index) => 0.3 * Math.sin((2 * Math.PI * hz * index) / RATE))
+  it.each<[string, () => Float32Array]>([['noise', () => new Float32Array(RATE * 15).map(() => 0.3 * random())], ['a hum', () => tone(220)], ['a click', () => { const out = new Float32Array(RATE * 8); out[RATE] = 1; return out }]])('%s has no beats, no chords, no key', async (_, make) => {
+    const found = await run(make())
+    expect([found.beats.length, found.chords, found.key, found.sections]).toEqual([0, undefined, undefined, undefined])
+  })
+  it('a lone metronome has beats and nothing else', async () => {
+    const out = new Float32Array(RATE * 16)
+    for (let beat = 0; beat < 30; beat++) for (let i = 0; i < 400; i++) out[Math.round((0.5 + beat * 0.5) * RATE) + i] = 0.8 * Math.sin(i / 3.5) * Math.exp(-i / 90)
+    const found = await run(out)
+    expect(found.tempo).toBeCloseTo(120, 0)
+    expect([found.chords, found.key, found.tuningCents]).toEqual([undefined, undefined, undefined])
+  })
+  it('a piece without a pulse is not counted through', async () => {
+    const out = new Float32Array(RATE * 40)
+    const jitter = noise(4)
+    for (let at = 0.4, k = 0; at < 38; at += 0.35 + 0.9 * Math.abs(jitter()), k++) pluck(out, { midi: [55, 59, 62, 64, 57][k % 5]!, start: at, length: 1.2 })
+    expect((await run(out)).beats).toEqual([])
+  })
+  it.each<[string, (channels: Float32Array[]) => Float32Array[]]>([['one side wired the wrong way round', ([left]) => [left!, left!.map((value) => -value)]], ['an offset', (channels) => channels.map((channel) => channel.map((value) => value + 0.4))], ['holes', (channels) => channels.map((channel) => channel.map((value, index) => (index % 9973 < 40 ? Number.NaN : value)))]])('hears through %s', async (_, spoil) => {
+    const { mono, beats } = drums(112, 16)
+    const found = await analyse({ channels: spoil([mono, mono.slice()]), sampleRate: RATE }, makeFft, quietJob)
+    expect(matchScore(beats, found.beats).f).toBeGreaterThan(0.9)
   })
 })
 

@@ -94,6 +94,7 @@ const STEPS: Step[] = [
   (song, random) => transact(song, 'removePart', { partId: pick([...song.partOrder.slice(1), 'none'], random) }),
   (song, random) => transact(song, 'movePart', { partId: pick(song.partOrder, random), to: Math.floor(random * 3) }),
   (song, random) => transact(song, 'setFacts', { title: `Title ${random}` }),
+  (song, random, id) => transact(song, 'acceptHeard', { sections: [{ startSeconds: random * 30, id, name: `Heard ${id}`, kind: 'chorus' }], chords: [{ startSeconds: random * 20, endSeconds: random * 20 + 4, symbol: 'Em', confidence: 0.7 }], words: 'what was heard' }),
   (song, random) => transact(song, 'changeSection', { sectionId: pick(song.sectionOrder, random), set: { name: `Name ${random}` } }),
   (song, random) => transact(song, 'setReturn', { sectionId: pick(song.sectionOrder, random), returns: { sectionId: song.sectionOrder[0]!, shiftSemitones: 2, withDifferences: true } }),
 ]
