@@ -35,6 +35,7 @@ export default defineNuxtConfig({
   },
   nitro: {
     prerender: { routes: ['/'] },
+    typescript: { tsConfig: { include: ['../types/**/*.d.ts'] } },
     serverAssets: [{ baseName: 'demo', dir: fileURLToPath(new URL('./demo/songs', import.meta.url)) }, { baseName: 'analyses', dir: fileURLToPath(new URL('./demo/analyses', import.meta.url)) }],
   },
   routeRules: {

@@ -162,7 +162,7 @@ export const useTransport = defineStore('transport', () => {
     const { map, places, song } = songStore
     const at = position()
     if (playing.value && scope.value.kind !== 'figure' && !loop.value && song && at > (songStore.source?.durationSeconds ?? 0) + 0.5) { stop(); cursor.value = 0 }
-    if (!map || places.length === 0) { words.value = { place: song ? 'No bars yet' : '', detail: clock(at, 1) }; return }
+    if (!map || places.length === 0) { words.value = { place: song ? 'No bars accepted yet' : '', detail: clock(at, 1) }; return }
     const tick = Math.max(0, Math.min(map.endTicks - 1, secondsToTicks(map, at)))
     if (at < map.seconds[0]!) { words.value = { place: 'Before the first bar', detail: clock(at, 1) }; return }
     const place = places.findLast((entry) => entry.startTicks <= tick + 0.5) ?? places[0]!

@@ -223,7 +223,7 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
       </template>
     </div>
     <p v-if="beats.problem.value" class="evidence problem" role="status">{{ beats.problem.value }}</p>
-    <div class="columns">
+    <div class="columns" :class="{ open: hearing.suggestions.length > 0 }">
     <div>
     <div ref="sheet" class="sheet" :class="{ dragging: drag?.kind === 'loop' }" :style="{ height: layout ? `${layout.height}px` : '60vh' }" data-test="sheet" @pointerdown="pointerDown" @pointermove="pointerMove" @pointerup="pointerUp" @pointercancel="drag = undefined" @pointerleave="hovered = undefined">
       <template v-if="layout">
@@ -264,7 +264,7 @@ const keyed = (line: Line, bar: BarBox): string => `${line.sectionId}-${bar.barI
 .tools { display: flex; align-items: center; gap: 8px; min-height: 38px; flex-wrap: wrap; position: sticky; top: 0; background: var(--page); z-index: 4; padding-block: 4px; }
 .columns { display: grid; grid-template-columns: minmax(0, 1fr) 262px; gap: 18px; align-items: start; }
 .columns :deep(.heard) { position: sticky; top: 52px; max-height: calc(100vh - 190px); overflow-y: auto; }
-@media (max-width: 1100px) { .columns { grid-template-columns: minmax(0, 1fr); } .columns :deep(.heard) { position: static; max-height: none; border-left: 0; border-top: 1px solid var(--rule); padding-left: 0; } }
+@media (max-width: 1100px) { .columns { grid-template-columns: minmax(0, 1fr); } .columns :deep(.heard) { position: static; max-height: none; border-left: 0; border-top: 1px solid var(--rule); padding-left: 0; } .columns.open :deep(.heard) { order: -1; border-top: 0; border-bottom: 1px solid var(--rule); } }
 .progress { max-width: 260px; }
 .facts { margin-left: auto; font-size: 14.5px; }
 .problem { margin: 4px 0; }
