@@ -3,6 +3,7 @@ import { soundFigure } from '#core/playing/sound-song'
 import { loadRecording, outlineOf, attachRecording } from '~/composables/songFiles'
 import { prepareSound } from '~/composables/soundPort'
 import { useOutline } from '~/composables/outline'
+import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 
@@ -10,6 +11,7 @@ const route = useRoute()
 const song = useSong()
 const transport = useTransport()
 const outline = useOutline()
+const hearing = useHearing()
 const problem = ref<string>()
 const id = computed(() => String(route.params.id))
 const attach = ref<HTMLInputElement>()
@@ -34,6 +36,7 @@ async function open(): Promise<void> {
   if (song.song?.id === id.value) return
   outline.value = undefined
   transport.reset()
+  hearing.close()
   problem.value = await song.open(id.value)
   if (problem.value) return
   const { song: opened } = song

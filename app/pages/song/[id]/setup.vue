@@ -7,11 +7,16 @@ import { newPart } from '#core/song/new-song'
 import { SOUNDS, type Part } from '#core/song/schema'
 import { meterName, SUBDIVISIONS, USUAL_METERS, type Subdivision } from '#core/time/meter'
 import { randomId } from '#platform/files'
+import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
 import { usePreferences } from '~/stores/preferences'
 import { useShortcuts } from '~/composables/shortcuts'
 
 const store = useSong()
+const hearing = useHearing()
+/** What the recording says about the tuning, while the band stands otherwise. */
+const heardTuning = computed(() => hearing.suggestions.find((suggestion) => suggestion.kind === 'tuning'))
+onMounted(() => { void hearing.recall() })
 const preferences = usePreferences()
 const chosenId = ref<string>()
 const chosen = computed(() => store.parts.find((part) => part.id === chosenId.value) ?? store.parts[0])
@@ -124,6 +129,7 @@ useShortcuts([
           <v-text-field label="Left −1 … right 1" type="number" min="-1" max="1" step="0.1" :model-value="chosen.pan" @change="change({ pan: Number(($event.target as HTMLInputElement).value) })" />
         </div>
         <div class="tuning-head"><h3>Strings: {{ tuningLine(chosen.instrument.kind, chosen.tuning.openMidi) }}</h3><v-select class="tuning" label="Tuning" :items="tuningItems" :model-value="chosen.tuning.name" data-test="tuning" @update:model-value="chooseTuning" /></div>
+        <p v-if="heardTuning" class="evidence" data-test="heard-tuning">The recording sounds {{ heardTuning.text }}. <button class="chip-button" :disabled="Boolean(store.readOnly)" @click="hearing.accept(['tuning'])">Tune the band so</button></p>
         <table class="strings">
           <thead><tr><th>string</th><th>sounds</th><th>from standard</th><th>the way there</th></tr></thead>
           <tbody>
