@@ -57,7 +57,7 @@ export async function pitchSpectrum(mono: Float32Array, options: { sampleRate: n
   const map = logMap(sampleRate, tuningCents)
   const count = Math.max(1, Math.floor(mono.length / hop))
   const frame = new Float32Array(SIZE)
-  const magnitudes = new Float32Array(SIZE / 2 + 1)
+  const magnitudes = new Float32Array(Math.min(SIZE / 2, Math.max(...map.map(({ low, weights }) => low + weights.length))) + 1)
   const padded = padEnds(mono, SIZE)
   const frames: Float32Array[] = []
   for (let t = 0; t < count; t++) {
@@ -91,21 +91,33 @@ const dictionary: Float32Array[] = Array.from({ length: PITCHES }, (_, pitch) =>
   }
   return column
 })
-const gram = dictionary.map((a) => Float32Array.from(dictionary, (b) => a.reduce((sum, value, bin) => sum + value * b[bin]!, 0)))
-const ITERATIONS = 40
+const gram = Float64Array.from({ length: PITCHES * PITCHES }, (_, index) => { const [a, b] = [dictionary[Math.floor(index / PITCHES)]!, dictionary[index % PITCHES]!]; let sum = 0; for (let bin = 0; bin < BINS; bin++) sum += a[bin]! * b[bin]!; return sum })
+const ITERATIONS = 18
+/** Pitches that explain less than this share of the best are left out from the start. */
+const HOPELESS = 0.05
 
 /** Strength of each pitch in a spectrum: non-negative least squares by multiplicative updates (Lee and Seung 1999). */
 export function notesIn(spectrum: Float32Array): Float32Array {
-  const target = Float32Array.from(dictionary, (column) => { let sum = 0; for (let bin = 0; bin < BINS; bin++) sum += column[bin]! * spectrum[bin]!; return sum })
-  const notes = Float32Array.from(target, (value) => Math.max(1e-6, value * 0.1))
+  const target = new Float64Array(PITCHES)
+  let top = 0
+  dictionary.forEach((column, pitch) => { let sum = 0; for (let bin = 0; bin < BINS; bin++) sum += column[bin]! * spectrum[bin]!; target[pitch] = sum; if (sum > top) top = sum })
+  const active: number[] = []
+  for (let pitch = 0; pitch < PITCHES; pitch++) if (target[pitch]! > HOPELESS * top) active.push(pitch)
+  const count = active.length
+  // Only the active pitches take part: their part of the matrix, row by row.
+  const rows = new Float64Array(count * count)
+  const wanted = new Float64Array(count)
+  const strengths = new Float64Array(count)
+  active.forEach((pitch, i) => { wanted[i] = target[pitch]!; strengths[i] = Math.max(1e-6, wanted[i]! * 0.1); for (let j = 0; j < count; j++) rows[i * count + j] = gram[pitch * PITCHES + active[j]!]! })
   for (let round = 0; round < ITERATIONS; round++) {
-    for (let pitch = 0; pitch < PITCHES; pitch++) {
-      const row = gram[pitch]!
-      let explained = 1e-6
-      for (let other = 0; other < PITCHES; other++) explained += row[other]! * notes[other]!
-      notes[pitch] = notes[pitch]! * (target[pitch]! + 1e-9) / (explained + 0.02)
+    for (let i = 0, at = 0; i < count; i++) {
+      let explained = 0.02
+      for (let j = 0; j < count; j++, at++) explained += rows[at]! * strengths[j]!
+      strengths[i] = strengths[i]! * (wanted[i]! + 1e-9) / explained
     }
   }
+  const notes = new Float32Array(PITCHES)
+  active.forEach((pitch, i) => { notes[pitch] = strengths[i]! })
   return notes
 }
 

@@ -1,6 +1,6 @@
 // Short-time spectra for listening. The FFT is a library (pffft, WebAssembly): the host hands in its instance, so the core fetches nothing.
 
-/** What the core needs of an FFT: the magnitudes of a real frame, size a power of two. `out` has size / 2 + 1 entries. */
+/** What the core needs of an FFT: the magnitudes of a real frame, size a power of two. `out` has size / 2 + 1 entries, or fewer: then only the lowest are computed. */
 export interface RealFft { size: number; magnitudes: (frame: Float32Array, out: Float32Array) => void }
 export type MakeFft = (size: number) => RealFft
 
@@ -29,8 +29,9 @@ export function pffft(module: PffftModule): MakeFft {
         const base = output >> 2
         // The library packs the real bins 0 and size/2 into the first pair.
         out[0] = Math.abs(heap[base]!)
-        out[size / 2] = Math.abs(heap[base + 1]!)
-        for (let bin = 1; bin < size / 2; bin++) { const re = heap[base + 2 * bin]!; const im = heap[base + 2 * bin + 1]!; out[bin] = Math.sqrt(re * re + im * im) }
+        if (out.length > size / 2) out[size / 2] = Math.abs(heap[base + 1]!)
+        const end = Math.min(size / 2, out.length)
+        for (let bin = 1; bin < end; bin++) { const re = heap[base + 2 * bin]!; const im = heap[base + 2 * bin + 1]!; out[bin] = Math.sqrt(re * re + im * im) }
       },
     }
     made.set(size, fft)

@@ -24,7 +24,7 @@ export async function measureTuning(mono: Float32Array, sampleRate: number, make
   const fft = makeFft(SIZE)
   const window = hann(SIZE)
   const frame = new Float32Array(SIZE)
-  const magnitudes = new Float32Array(SIZE / 2 + 1)
+  const magnitudes = new Float32Array(Math.ceil((HIGHEST_HZ * SIZE) / sampleRate) + 8)
   const hop = Math.max(SIZE / 2, Math.floor(mono.length / 1500))
   const count = Math.max(0, Math.floor((mono.length - SIZE) / hop) + 1)
   const whole = new Float64Array(100)
