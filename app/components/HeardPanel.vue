@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { tuningWords, type SuggestionKind } from '#core/check/heard'
+import { sideWords, tuningWords, type SuggestionKind } from '#core/check/heard'
 import { labelSymbol } from '#core/listen/chord-labels'
 import { keyName, transposeKey } from '#core/music/pitch'
 import { clock } from '#core/time/beat-grid'
@@ -38,6 +38,7 @@ const rows = computed(() => {
 const whyKind = ref<SuggestionKind>()
 const rivals = computed(() => (hearing.analysis?.tempoRivals ?? []).slice(0, 4))
 const free = computed(() => (hearing.analysis?.stretches ?? []).filter((stretch) => stretch.end - stretch.start > 3).slice(0, 4))
+const sides = computed(() => (hearing.analysis ? sideWords(hearing.analysis) : []))
 /** Index of the chosen bar among the bars heard. */
 const heardBar = computed(() => {
   const [a, bar] = [hearing.analysis, props.bar]
@@ -91,6 +92,7 @@ const isHeard = (label: string, from: number): boolean => transport.playing && t
       <button class="main-button" :disabled="Boolean(song.readOnly)" data-test="accept-all" @click="hearing.acceptAll()">Accept all <kbd>A</kbd></button>
       <button v-if="bar && section" class="chip-button" :disabled="Boolean(song.readOnly)" data-test="accept-line" @click="emit('acceptLine')">This section <kbd>J</kbd></button>
     </div>
+    <p v-for="words in sides" :key="words" class="quiet stretch">{{ words }}</p>
     <p v-for="stretch in free" :key="stretch.start" class="quiet stretch">{{ stretch.kind === 'free' ? 'no pulse' : 'nobody drums' }} {{ clock(stretch.start) }}–{{ clock(stretch.end) }}</p>
 
     <section v-if="bar && chords.length" class="bar" data-test="heard-bar">

@@ -76,11 +76,17 @@ export const useHearing = defineStore('hearing', () => {
       session = openSession(analysisWorker)
       sessionHash = hash
     }
-    job = session!.ask<Analysis>(task, { transfer, onProgress: report, onFound: (partial) => { if (shownHash === hash && !store.source?.grid) analysis.value = Object.freeze(partial) } })
-    const result = await job.result
-    progress.value = undefined
-    if (!result.ok) { sessionHash = ''; session?.close(); if (result.refusal.code !== 'cancelled') problem.value = result.refusal.message; return undefined }
-    return result.value
+    const own = session!
+    const asked = own.ask<Analysis>(task, { transfer, onProgress: report, onFound: (partial) => { if (shownHash === hash && !store.source?.grid) analysis.value = Object.freeze(partial) } })
+    job = asked
+    const result = await asked.result
+    // Stopped and asked anew: the later question has its own worker and its own progress.
+    if (job === asked) progress.value = undefined
+    if (result.ok) return result.value
+    own.close()
+    if (session === own) sessionHash = ''
+    if (result.refusal.code !== 'cancelled') problem.value = result.refusal.message
+    return undefined
   }
 
   /** Listens to the whole recording, or takes what was kept. */
@@ -89,7 +95,7 @@ export const useHearing = defineStore('hearing', () => {
     if (!hash || progress.value) return
     if (await recall() && analysis.value?.chords !== undefined) return
     const found = await ask(hash, {})
-    if (!found || shownHash !== hash) { if (shownHash === hash && !found) analysis.value = undefined; return }
+    if (!found || shownHash !== hash) return
     analysis.value = Object.freeze(found)
     await database.analyses.put({ hash: cacheKey(hash), analysis: found }).catch(() => undefined)
     if (found.beats.length === 0) problem.value = 'No steady pulse was heard. Tap along with T while it plays, or mark the bars by hand.'
@@ -103,7 +109,13 @@ export const useHearing = defineStore('hearing', () => {
     if (found && shownHash === hash) analysis.value = Object.freeze(found)
     return found
   }
-  const cancel = (): void => { job?.cancel(); progress.value = undefined }
+  function cancel(): void {
+    job?.cancel()
+    job = undefined
+    progress.value = undefined
+    // What was heard so far is half a hearing: it goes, unless it was there before.
+    if (!analysis.value?.chords) analysis.value = undefined
+  }
   function close(): void { cancel(); session?.close(); sessionHash = ''; shownHash = ''; analysis.value = undefined; problem.value = ''; ones.value = [] }
 
   const suggestions = computed(() => (store.song && store.onMainSource && analysis.value ? openSuggestions(store.song, analysis.value) : []))

@@ -8,7 +8,7 @@ import { newPart, newSong } from '../song/new-song'
 import type { Song } from '../song/schema'
 import { transact, type ArgsOf, type TransactionName } from '../song/transactions'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
-import { acceptArgs, heardReturn, openSuggestions, proposed, tuningWords } from './heard'
+import { acceptArgs, heardReturn, openSuggestions, proposed, sideWords, tuningWords } from './heard'
 import { gridThroughAlignment, recordingDifferences } from './second-source'
 import { nameSections } from './section-names'
 
@@ -82,6 +82,10 @@ describe('suggestions', () => {
     expect(orderedSections(view)).toHaveLength(4)
     expect(song.sectionOrder).toEqual([])
     expect(proposed(all(song), heard())).toEqual(all(song))
+  })
+  it('say who plays where, and from when', () => {
+    const activity = heard().downbeats.map((_, bar) => (bar >= 4 && bar < 12 ? 'lcb' : 'cb'))
+    expect(sideWords({ ...heard(), activity })).toEqual(['left: 0:09–0:25', 'low: throughout'])
   })
   it('offer nothing where nothing was heard', () => {
     const nothing: Analysis = { version: ANALYSIS_VERSION, durationSeconds: 60, beats: [], downbeats: [] }

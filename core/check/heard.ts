@@ -3,6 +3,7 @@
 import type { Analysis } from '../listen/analysis'
 import { beatsFromAnalysis } from '../listen/analyse'
 import { labelSymbol } from '../listen/chord-labels'
+import { entrances, type BarActivity } from '../listen/sides'
 import { nameSections } from './section-names'
 import { centsWords } from '../listen/tuning-words'
 import { INSTRUMENTS } from '../instrument/instruments'
@@ -110,6 +111,19 @@ export function proposed(song: Song, analysis: Analysis): Song {
   if (kinds.length === 0) return song
   const result = transact(song, 'acceptHeard', acceptArgs(song, analysis, kinds))
   return result.ok ? result.value.song : song
+}
+
+/** Who plays where, a sentence each: "left: from 0:21 to 1:02, from 1:40". Parts of the band are for a person to name. */
+export function sideWords(analysis: Analysis): string[] {
+  const { activity, downbeats } = analysis
+  if (!activity || downbeats.length < 4) return []
+  const bars: BarActivity[] = activity.map((letters) => ({ left: letters.includes('l'), centre: letters.includes('c'), right: letters.includes('r'), low: letters.includes('b') }))
+  return (['left', 'right', 'low'] as const).flatMap((place): string[] => {
+    const stretches = entrances(bars, place)
+    if (stretches.length === 0) return []
+    const whole = stretches.length === 1 && stretches[0]!.firstBar === 0 && stretches[0]!.lastBar >= bars.length - 2
+    return [`${place}: ${whole ? 'throughout' : stretches.slice(0, 4).map((stretch) => `${clock(downbeats[stretch.firstBar]!)}–${clock(downbeats[stretch.lastBar + 1] ?? analysis.durationSeconds)}`).join(', ')}${stretches.length > 4 ? ' …' : ''}`]
+  })
 }
 
 export interface HeardReturn { ofName: string; likeness: number; differs: number[] }

@@ -13,7 +13,7 @@ const NAMES = ['C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B']
 /** Share of all notes below which a low pitch is kick drum and leakage, not a string. */
 const LEAKAGE = 0.012
 /** How seldom a band tunes down by so many semitones. */
-const RARE = [0, 0.1, 0.28, 0.42, 0.5, 0.4]
+const RARE = [0, 0.1, 0.32, 0.45, 0.5, 0.4]
 /** How readily a hand plays in a key by shape, by its tonic: open-string keys first. */
 const FRIENDLY: Record<number, number> = { 4: 1, 9: 1, 2: 0.9, 7: 0.9, 0: 0.75, 11: 0.6, 6: 0.45, 5: 0.4 }
 

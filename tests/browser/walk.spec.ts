@@ -32,7 +32,7 @@ test('from a recording to a lesson sheet, and back from its file on another mach
   await page.getByTestId('accept-bars').click({ timeout: 60_000 })
   await expect(page.getByTestId('sums')).toContainText('nothing missing')
   const sheet = page.getByTestId('sheet')
-  await sheet.hover({ position: { x: 640, y: 30 } })
+  await sheet.hover({ position: { x: 400, y: 112 } })
   await page.keyboard.press('s')
   await page.getByTestId('section-name').locator('input').fill('Verse 1')
   await page.getByRole('button', { name: 'verse', exact: true }).click()
