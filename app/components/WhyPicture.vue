@@ -23,7 +23,7 @@ const tempo = computed(() => {
   const points = beats.slice(4).map((beat, index) => ({ at: beat, bpm: 240 / (beat - beats[index]!) })).filter((point) => point.bpm < 400)
   const [low = 60, high = 120] = extent(points, (point) => point.bpm)
   const [sx, sy] = [x([0, props.analysis.durationSeconds]), y([low - 1, high + 1])]
-  return { path: line<{ at: number; bpm: number }>().x((point) => sx(point.at)).y((point) => sy(point.bpm)).curve(curveMonotoneX)(points) ?? '', ticks: sy.ticks(3).map((value) => ({ y: sy(value), text: String(value) })), times: sx.ticks(4).map((value) => ({ x: sx(value), text: clock(value) })), words: `between ${low.toFixed(0)} and ${high.toFixed(0)} beats a minute` }
+  return { path: line<{ at: number; bpm: number }>().x((point) => sx(point.at)).y((point) => sy(point.bpm)).curve(curveMonotoneX)(points) ?? '', ticks: sy.ticks(3).map((value) => ({ y: sy(value), text: String(value) })), times: sx.ticks(3).map((value) => ({ x: sx(value), text: clock(value) })), words: `between ${low.toFixed(0)} and ${high.toFixed(0)} beats a minute` }
 })
 const tuning = computed(() => {
   const values = props.analysis.tuningHistogram ?? []
