@@ -6,6 +6,8 @@ export default defineConfig({
   fullyParallel: true,
   workers: 2,
   timeout: 120_000,
+  // A busy machine paints late; what is waited for is what counts, not how soon it comes.
+  expect: { timeout: 12_000 },
   retries: process.env.CI ? 1 : 0,
   reporter: 'list',
   use: {

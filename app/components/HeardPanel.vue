@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { sideWords, tuningWords, type SuggestionKind } from '#core/check/heard'
+import { nameSections } from '#core/check/section-names'
 import { labelSymbol } from '#core/listen/chord-labels'
 import { keyName, transposeKey } from '#core/music/pitch'
 import { clock } from '#core/time/beat-grid'
@@ -33,6 +34,10 @@ const rows = computed(() => {
   add('key', undefined, a.key ? `${keyName(a.key)}, sounding` : undefined, a.keyConfidence, 'Which chords last longest, begin and end.')
   add('feel', undefined, (a.swing ?? 0.5) > 0.545 ? `swung ${percent(a.swing!)}` : undefined, undefined, 'Where attacks fall between the beats.')
   add('tuning', 'tuning', tuningWords(a), a.tuningConfidence, 'Where the peaks of the spectrum lie.')
+  const drift = a.tuningOverTime ?? []
+  const moved = drift.length > 3 ? drift.at(-1)!.cents - drift[0]!.cents : 0
+  const tuningRow = list.find((row) => row.kind === 'tuning')
+  if (tuningRow && Math.abs(moved) > 5) tuningRow.because += ` From beginning to end it moves by ${Math.round(moved)} cents: the tape ${moved < 0 ? 'slows' : 'speeds up'}.`
   return list.map((row) => ({ ...row, open: open.has(row.kind) }))
 })
 const whyKind = ref<SuggestionKind>()
@@ -58,6 +63,8 @@ const sectionWords = computed(() => {
   const found = section.value
   if (!found) return []
   const words: string[] = []
+  const named = nameSections(hearing.analysis!.sections!)[hearing.analysis!.sections!.indexOf(found)]
+  if (named) words.push(`${named.name}: ${named.why}`)
   if (found.pattern) words.push(`${found.pattern.bars} ${found.pattern.bars === 1 ? 'bar' : 'bars'} × ${found.pattern.times}${found.pattern.differs.length ? `, ${found.pattern.differs.map((time) => (time === found.pattern!.times - 1 ? 'last' : `no. ${time + 1}`)).join(' and ')} differs` : ''}`)
   if (found.key) words.push(`${keyName(transposeKey(found.key, song.nameShift))}${found.flavour ? `, ${found.flavour}` : ''}`)
   if (found.grouping) words.push(`accents in ${found.grouping}`)
