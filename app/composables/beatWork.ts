@@ -1,5 +1,5 @@
 // The work on beats in Listen: finding them, tapping, correcting. Each correction is one named transaction.
-import { beatsFromAnalysis } from '#core/listen/analyse'
+import { beatsFromAnalysis } from '#core/listen/beats-from-analysis'
 import type { Analysis } from '#core/listen/analysis'
 import { applyTaps, beatsFromGrid, countIn, doublePulse, halvePulse, insertBeat, markFree, recount, removeBeat, type FlatBeat } from '#core/time/flat-beats'
 import { ticksToSeconds } from '#core/time/beat-grid'

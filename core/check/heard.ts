@@ -1,7 +1,7 @@
 // Where an analysis and a document meet: what was heard and is not yet in the document (suggestions), the document as it would be with them, and what a
 // bar line of the document can say about what was heard there.
 import type { Analysis } from '../listen/analysis'
-import { beatsFromAnalysis } from '../listen/analyse'
+import { beatsFromAnalysis } from '../listen/beats-from-analysis'
 import { labelSymbol } from '../listen/chord-labels'
 import { entrances, type BarActivity } from '../listen/sides'
 import { nameSections } from './section-names'

@@ -82,8 +82,10 @@ export function spectrumOf({ frames, framesPerSecond }: PitchSpectrum, fromSecon
   return mean
 }
 
-/** One note's expected spectrum per pitch. */
-const dictionary: Float32Array[] = Array.from({ length: PITCHES }, (_, pitch) => {
+/** One note's expected spectrum per pitch, and how alike those of two pitches are; made when first needed. */
+let tables: { dictionary: Float32Array[]; gram: Float64Array } | undefined
+function noteTables(): { dictionary: Float32Array[]; gram: Float64Array } {
+  const dictionary: Float32Array[] = Array.from({ length: PITCHES }, (_, pitch) => {
   const column = new Float32Array(BINS)
   for (let overtone = 1; overtone <= OVERTONES; overtone++) {
     const centre = 1 + (pitch + 12 * Math.log2(overtone)) * PER_SEMITONE
@@ -91,13 +93,16 @@ const dictionary: Float32Array[] = Array.from({ length: PITCHES }, (_, pitch) =>
   }
   return column
 })
-const gram = Float64Array.from({ length: PITCHES * PITCHES }, (_, index) => { const [a, b] = [dictionary[Math.floor(index / PITCHES)]!, dictionary[index % PITCHES]!]; let sum = 0; for (let bin = 0; bin < BINS; bin++) sum += a[bin]! * b[bin]!; return sum })
+  const gram = Float64Array.from({ length: PITCHES * PITCHES }, (_, index) => { const [a, b] = [dictionary[Math.floor(index / PITCHES)]!, dictionary[index % PITCHES]!]; let sum = 0; for (let bin = 0; bin < BINS; bin++) sum += a[bin]! * b[bin]!; return sum })
+  return { dictionary, gram }
+}
 const ITERATIONS = 18
 /** Pitches that explain less than this share of the best are left out from the start. */
 const HOPELESS = 0.05
 
 /** Strength of each pitch in a spectrum: non-negative least squares by multiplicative updates (Lee and Seung 1999). */
 export function notesIn(spectrum: Float32Array): Float32Array {
+  const { dictionary, gram } = (tables ??= noteTables())
   const target = new Float64Array(PITCHES)
   let top = 0
   dictionary.forEach((column, pitch) => { let sum = 0; for (let bin = 0; bin < BINS; bin++) sum += column[bin]! * spectrum[bin]!; target[pitch] = sum; if (sum > top) top = sum })
