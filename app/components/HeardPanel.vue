@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sideWords, tuningWords, type SuggestionKind } from '#core/check/heard'
+import { isSwung, sideWords, tuningWords, type SuggestionKind } from '#core/check/heard'
 import { nameSections } from '#core/check/section-names'
 import { labelSymbol } from '#core/listen/chord-labels'
 import { keyName, transposeKey } from '#core/music/pitch'
@@ -32,7 +32,7 @@ const rows = computed(() => {
   add('sections', 'form', a.sections?.length ? `${a.sections.length}, ${new Set(a.sections.map((section) => section.label)).size} of them different` : undefined, undefined, 'Sound, drums and harmony change there.')
   add('chords', 'chord', a.chords?.length ? `${a.chords.length} changes` : undefined, undefined, 'The pitches of each half beat against the tones of each chord.')
   add('key', undefined, a.key ? `${keyName(a.key)}, sounding` : undefined, a.keyConfidence, 'Which chords last longest, begin and end.')
-  add('feel', undefined, (a.swing ?? 0.5) > 0.545 ? `swung ${percent(a.swing!)}` : undefined, undefined, 'Where attacks fall between the beats.')
+  add('feel', undefined, isSwung(a) ? `swung ${percent(a.swing!)}` : undefined, undefined, 'Where attacks fall between the beats.')
   add('tuning', 'tuning', tuningWords(a), a.tuningConfidence, 'Where the peaks of the spectrum lie.')
   const drift = a.tuningOverTime ?? []
   const moved = drift.length > 3 ? drift.at(-1)!.cents - drift[0]!.cents : 0

@@ -46,7 +46,9 @@ export function useBeatWork() {
     const index = nearest(seconds)
     const fixed = flat.value[index]!.seconds
     if (onlyFromHere || transport.recordingState !== 'ready') { apply(recount(flat.value, index, meter.value, !onlyFromHere), 'this is the one'); return }
-    hearing.ones = [...hearing.ones.filter((one) => Math.abs(one - fixed) > 0.05), fixed]
+    // What was taken back by undo is no longer fixed.
+    const stands = (one: number): boolean => flat.value.some((beat) => beat.one && Math.abs(beat.seconds - one) < 0.05)
+    hearing.ones = [...hearing.ones.filter((one) => Math.abs(one - fixed) > 0.05 && stands(one)), fixed]
     const found = await hearing.again({ beats: pulsed(), ones: hearing.ones, beatsPerBar: countedBeats(meter.value) })
     if (found) relay(found, 'this is the one')
     else apply(recount(flat.value, index, meter.value, true), 'this is the one')

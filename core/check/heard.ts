@@ -25,7 +25,9 @@ const SWUNG = 0.545
 /** A new song stands in C major until somebody says otherwise. */
 const keyIsUnset = (song: Song): boolean => song.key.tonic === 'C' && song.key.mode === 'major' && orderedSections(song).every((section) => section.harmony.length === 0)
 const meterOf = (analysis: Analysis, song: Song): Meter => analysis.meter ?? song.meter
-const swingOf = (analysis: Analysis): number => { const ratio = analysis.swing ?? 0.5; return ratio < SWUNG ? 0.5 : Math.round(ratio * 100) / 100 }
+/** Swung rather than only human. */
+export const isSwung = (analysis: Analysis): boolean => (analysis.swing ?? 0.5) >= SWUNG
+const swingOf = (analysis: Analysis): number => { const ratio = analysis.swing ?? 0.5; return isSwung(analysis) ? Math.round(ratio * 100) / 100 : 0.5 }
 /** Nearer than this a band is simply in tune. */
 const IN_TUNE_CENTS = 4
 const list = (words: string[]): string => (words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`)

@@ -40,7 +40,6 @@ export const analysisSchema = z.object({
 })
 export type Analysis = z.infer<typeof analysisSchema>
 export type HeardSection = NonNullable<Analysis['sections']>[number]
-export type AnalysisChord = NonNullable<Analysis['chords']>[number]
 
 /** What a person already knows: conditions to the models, not corrections afterwards. All times in seconds of the recording. */
 export interface Given {

@@ -1,6 +1,6 @@
 // Chords along the beats: a fitted network says how well each chord explains each half beat, and a hidden Markov model decides which changes are worth
 // believing: changes on the one are common, on other beats rarer, between beats (anticipations) rarest; chords of the key are likelier.
-import { CHORD_INPUTS, scaledChroma, turned } from './chord-input'
+import { scaledChroma, turned } from './chord-input'
 import { QUALITIES, TONES, writeLabel, type ChordLabel, type Quality } from './chord-labels'
 import { network, type NetWeights } from './net'
 import { chromaOf } from './pitch-spectrum'
@@ -188,5 +188,3 @@ export function joinChords(spans: readonly Span[], evidence: readonly SpanEviden
   }
   return chords
 }
-export const CHORD_STATES = STATES
-export { CHORD_INPUTS }

@@ -80,7 +80,6 @@ export function likenessMatrix(bars: readonly BarSound[]): Float64Array[] {
   return rows
 }
 
-export const BOUNDARY_INPUTS = 22
 /** What speaks for a section beginning at a bar: see the names in the order of the list. */
 export function boundaryInput(bars: readonly BarSound[], matrix: readonly Float64Array[], at: number): Float64Array {
   const out: number[] = []
@@ -188,7 +187,6 @@ export function findBoundaries(bars: readonly BarSound[], matrix: readonly Float
   return { starts, odds }
 }
 
-export const RETURN_INPUTS = 8
 export interface Likeness { input: Float64Array; shift: number; perBar: number[] }
 /** How two stretches of bars compare, from their first bars on: best shift in semitones and what the network needs. */
 export function compareSections(a: readonly BarSound[], b: readonly BarSound[]): Likeness {

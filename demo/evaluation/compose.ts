@@ -121,14 +121,13 @@ export function compose(wish: Wish): EvaluationSong {
   const solo = passage('solo', 8, [bass, left, lead], groove(lifted))
   const intro: Passage = wish.rubatoOpening ? passage('intro', 4, [{ ...right, style: 'arpeggio', sound: 'clean' }], silent, { free: true }) : passage('intro', pick([4, 4, 8]), chance(0.5) ? [bass, riff, left] : [bass, left], chance(0.25) ? silent : groove(main))
   const outro = passage('outro', pick([4, 8]), [bass, left, right], groove(lifted))
-  const halfChorus: Passage = { ...chorus, bars: chorus.bars, changes: chorus.changes }
   const short: Passage = { ...verse, bars: verse.bars === 16 ? 8 : verse.bars, changes: verse.changes.filter((change) => change.beat < (verse.bars === 16 ? 8 : verse.bars) * beatsOf(meter) - 0.6) }
   const plain = (one: Passage, shift = 0, ending?: 'stop' | 'held' | 'cut') => ({ passage: one, shift, ...(ending ? { ending } : {}) })
   const hasPre = chance(0.4)
   const stop = wish.stops ? ('stop' as const) : undefined
   const round = (v: Passage) => [plain(v, 0, hasPre ? undefined : stop), ...(hasPre ? [plain(pre)] : []), plain(chorus)]
   const middle = chance(0.5) ? [plain(bridge)] : [plain(solo)]
-  const passages = [plain(intro), ...round(verse), ...round(short), ...(wish.threeBridge ? [plain(bridge)] : middle), ...(wish.twins ? [plain(solo)] : []), plain(halfChorus, wish.keyUp ? 2 : 0), plain(outro, wish.keyUp ? 2 : 0, wish.stops ? 'held' : 'cut')]
+  const passages = [plain(intro), ...round(verse), ...round(short), ...(wish.threeBridge ? [plain(bridge)] : middle), ...(wish.twins ? [plain(solo)] : []), plain(chorus, wish.keyUp ? 2 : 0), plain(outro, wish.keyUp ? 2 : 0, wish.stops ? 'held' : 'cut')]
   return {
     name: wish.name, seed: wish.seed, tempo: wish.tempo ?? Math.round(75 + random() * 85), drift: wish.jump ? 0.03 : 0.006 + random() * 0.014, swing: wish.swing ?? 0.5, tonic: wish.tonic ?? Math.floor(random() * 12), mode,
     tapeCents: wish.tapeCents ?? Math.round((random() - 0.5) * 60), leadInSeconds: wish.pickup ? 1.4 : 0.2 + random() * 0.8,
