@@ -7,7 +7,7 @@ import { SCHEMA_VERSION, type Part, type Song } from './schema'
 export function newSong(facts: { id: string; title: string; artist: string }): Song {
   return {
     schemaVersion: SCHEMA_VERSION, ...facts, key: { tonic: 'C', mode: 'major' }, referenceHz: 440, meter: { beats: 4, unit: 4 }, feel: { subdivision: 'eighths', swing: STRAIGHT },
-    sources: {}, sourceOrder: [], sections: {}, sectionOrder: [], parts: {}, partOrder: [], figures: {}, placements: {}, doubts: {}, spots: {},
+    sources: {}, sourceOrder: [], sections: {}, sectionOrder: [], parts: {}, partOrder: [], figures: {}, patterns: {}, placements: {}, doubts: {}, spots: {},
   }
 }
 

@@ -2,7 +2,7 @@
 import { invariant } from '../result'
 import type { Song } from './schema'
 
-const TABLES = ['sources', 'sections', 'parts', 'figures', 'placements', 'doubts', 'spots'] as const
+const TABLES = ['sources', 'sections', 'parts', 'figures', 'patterns', 'placements', 'doubts', 'spots'] as const
 const FIELDS = ['title', 'artist', 'key', 'referenceHz', 'meter', 'feel', 'rights', 'sourceOrder', 'sectionOrder', 'partOrder'] as const
 type Table = (typeof TABLES)[number]
 type Field = (typeof FIELDS)[number]

@@ -7,7 +7,7 @@ export function brokenReference(song: Song): string | undefined {
   for (const [name, table, order] of tables) {
     if (new Set(order).size !== order.length || order.length !== Object.keys(table).length || order.some((id) => !table[id])) return `the order of the ${name}s does not match the ${name}s`
   }
-  for (const table of [song.sources, song.sections, song.parts, song.figures, song.placements, song.doubts, song.spots]) {
+  for (const table of [song.sources, song.sections, song.parts, song.figures, song.patterns, song.placements, song.doubts, song.spots]) {
     for (const [id, entity] of Object.entries(table)) if (entity.id !== id) return `an entry is filed under a wrong id (${id})`
   }
   for (const figure of Object.values(song.figures)) {
@@ -18,13 +18,24 @@ export function brokenReference(song: Song): string | undefined {
       if (problem) return `figure "${figure.name}": ${problem}`
     }
     if (figure.variationOf && !song.figures[figure.variationOf.figureId]) return `figure "${figure.name}" varies a figure that is missing`
+    if (varies(song, figure.id)) return `figure "${figure.name}" varies itself`
+    if (figure.pattern && !song.patterns[figure.pattern.patternId]) return `figure "${figure.name}" follows a hand pattern that is missing`
+    if (figure.derivedFrom && !song.figures[figure.derivedFrom.figureId]) return `figure "${figure.name}" follows a line that is missing`
   }
   for (const placement of Object.values(song.placements)) {
     if (!song.parts[placement.partId] || !song.sections[placement.sectionId] || (placement.kind === 'figure' && !song.figures[placement.figureId])) return 'a placement points at something missing'
+    if (placement.kind === 'figure' && placement.passFigures?.some(({ figureId }) => song.figures[figureId]?.partId !== placement.partId)) return 'a pass of a placement plays something missing'
   }
   for (const section of Object.values(song.sections)) if (section.returns && !song.sections[section.returns.sectionId]) return `"${section.name}" returns a section that is missing`
   for (const part of Object.values(song.parts)) if (part.derivedFrom && !song.parts[part.derivedFrom.partId]) return `"${part.name}" is derived from a part that is missing`
   return undefined
+}
+
+/** True when following the bases of a figure leads back to it. */
+function varies(song: Song, figureId: string): boolean {
+  const seen = new Set([figureId])
+  for (let at = song.figures[figureId]?.variationOf?.figureId; at; at = song.figures[at]?.variationOf?.figureId) { if (seen.has(at)) return true; seen.add(at) }
+  return false
 }
 
 /** What cannot be played or does not fit, in a sentence that says what is nearest; undefined when sound. */

@@ -5,7 +5,7 @@ import { MODES } from '../music/pitch'
 import { INSTRUMENT_KINDS } from '../instrument/instruments'
 import { SUBDIVISIONS } from '../time/meter'
 
-export const SCHEMA_VERSION = 1
+export const SCHEMA_VERSION = 2
 
 const id = z.string().min(1).max(40).regex(/^[\w-]+$/)
 const shortText = z.string().max(200)
@@ -65,7 +65,13 @@ export const gripStringSchema = z.strictObject({ fret: fret.nullable(), finger: 
 /** One entry a string, string 1 first; fret null = muted, 0 = open. */
 export const gripSchema = z.strictObject({ strings: z.array(gripStringSchema).min(4).max(12), barre: z.strictObject({ fret, fromString: stringNumber, toString: stringNumber }).optional() })
 export const articulationSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.enum(['hammer-on', 'pull-off', 'tap', 'natural harmonic', 'pinched harmonic', 'trill', 'tremolo picking', 'rake', 'ghost', 'staccato', 'let ring', 'dead', 'choke', 'grace']) }),
+  z.strictObject({ kind: z.enum(['hammer-on', 'pull-off', 'tap', 'natural harmonic', 'tremolo picking', 'rake', 'ghost', 'staccato', 'let ring', 'dead', 'choke']) }),
+  // The squeezed overtone, in semitones above the stopped pitch: an octave, a twelfth, two octaves.
+  z.strictObject({ kind: z.literal('pinched harmonic'), semitones: z.union([z.literal(12), z.literal(19), z.literal(24)]) }),
+  // Against the note this many frets above it.
+  z.strictObject({ kind: z.literal('trill'), frets: z.int().min(1).max(7) }),
+  // A quick note before this one, on the same string, this many frets below (negative) or above.
+  z.strictObject({ kind: z.literal('grace'), frets: z.int().min(-7).max(7).refine((frets) => frets !== 0) }),
   z.strictObject({ kind: z.literal('slide'), how: z.enum(['legato', 'shift', 'in from below', 'in from above', 'out']), frets: z.int().min(1).max(12).optional() }),
   z.strictObject({ kind: z.literal('bend'), semitones: z.number().min(0.25).max(5), shape: z.enum(['plain', 'pre-bend', 'release', 'bend and hold', 're-bend', 'bend and release']) }),
   z.strictObject({ kind: z.literal('vibrato'), width: z.enum(['narrow', 'wide']) }),
@@ -79,16 +85,34 @@ export const noteSchema = z.strictObject({
 export const gripSpanSchema = z.strictObject({ id, startTicks: ticks, lengthTicks: ticks.min(1), grip: gripSchema })
 export const strokeSchema = z.strictObject({
   id, startTicks: ticks, lengthTicks: ticks.min(1), direction: z.enum(['down', 'up', 'thumb', 'fingers']), strings: z.array(stringNumber).max(12).optional(),
-  accent: z.boolean(), dead: z.boolean(), choke: z.boolean(), palmMute: z.enum(PRESSURES).optional(),
+  accent: z.boolean(), dead: z.boolean(), choke: z.boolean(), staccato: z.boolean().optional(), palmMute: z.enum(PRESSURES).optional(),
 })
 export const muteSpanSchema = z.strictObject({ id, startTicks: ticks, lengthTicks: ticks.min(1), kind: z.enum(['palm mute', 'let ring']), pressure: z.enum(PRESSURES).optional() })
 export const contentSchema = z.strictObject({ grips: z.array(gripSpanSchema).max(2000), strokes: z.array(strokeSchema).max(5000), notes: z.array(noteSchema).max(10_000), mutes: z.array(muteSpanSchema).max(2000) })
+/** Which strings a stroke of a pattern takes, said relative to whatever grip is held: all, the lowest sounding one, the others above it, or given strings. */
+export const patternStringsSchema = z.union([z.enum(['all', 'bass', 'upper']), z.array(stringNumber).min(1).max(12)])
+export const patternStrokeSchema = strokeSchema.omit({ id: true, strings: true }).extend({ on: patternStringsSchema })
+export const PICK_SCHOOLS = ['pendulum', 'all down', 'alternate', 'economy'] as const
+/** A named movement of the striking hand, tiled over whatever grips a figure holds. */
+export const patternSchema = z.strictObject({ id, name: z.string().min(1).max(80), lengthTicks: ticks.min(1), meter: meterSchema, strokes: z.array(patternStrokeSchema).min(1).max(500) })
+/** A line that follows another figure: 3 = a third above, -3 = a third below, 8 = an octave. `parallel` moves every note by the same semitones. */
+export const lineDerivationSchema = z.strictObject({
+  figureId: id, interval: z.int().min(-15).max(15).refine((interval) => Math.abs(interval) >= 1), kind: z.enum(['diatonic', 'parallel']), key: keySchema,
+  exceptions: z.array(z.strictObject({ startTicks: ticks, semitones: z.int().min(-24).max(24), why: shortText })).max(200),
+})
 export const figureSchema = z.strictObject({
   id, partId: id, name: z.string().min(1).max(80), lengthTicks: ticks.min(1), meter: meterSchema, feel: feelSchema, content: contentSchema, eased: contentSchema.optional(),
-  variationOf: z.strictObject({ figureId: id, replacedBars: z.array(z.int().min(0)).max(500) }).optional(), sourceId: id.optional(), note: longText.optional(), patternName: shortText.optional(),
+  variationOf: z.strictObject({ figureId: id, replacedBars: z.array(z.int().min(0)).max(500) }).optional(), sourceId: id.optional(), note: longText.optional(),
+  /** Strokes come from the pattern; bars listed here are this figure's own. */
+  pattern: z.strictObject({ patternId: id, ownBars: z.array(z.int().min(0)).max(500) }).optional(),
+  derivedFrom: lineDerivationSchema.optional(), school: z.enum(PICK_SCHOOLS).optional(),
+  /** No pulse: the order and rough lengths are meant, not counts. */
+  freeTime: z.boolean().optional(),
 })
 export const placementSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('figure'), id, partId: id, sectionId: id, startTicks: signedTicks, figureId: id, passes: z.int().min(1).max(99), shiftFrets: z.int().min(-24).max(24), form: z.enum(['exact', 'eased']) }),
+  z.strictObject({ kind: z.literal('figure'), id, partId: id, sectionId: id, startTicks: signedTicks, figureId: id, passes: z.int().min(1).max(99), shiftFrets: z.int().min(-24).max(24), form: z.enum(['exact', 'eased']),
+    /** Passes that play another figure of the same length instead: a different fill the fourth time. */
+    passFigures: z.array(z.strictObject({ pass: z.int().min(1).max(99), figureId: id })).max(99).optional() }),
   z.strictObject({ kind: z.literal('rests'), id, partId: id, sectionId: id, startTicks: signedTicks, lengthTicks: ticks.min(1) }),
 ])
 const place = z.strictObject({ partId: id.optional(), sectionId: id, startTicks: signedTicks, lengthTicks: ticks.optional() })
@@ -105,7 +129,7 @@ export const songSchema = z.strictObject({
   sources: z.record(id, sourceSchema), sourceOrder: z.array(id).max(50),
   sections: z.record(id, sectionSchema), sectionOrder: z.array(id).max(1000),
   parts: z.record(id, partSchema), partOrder: z.array(id).max(40),
-  figures: z.record(id, figureSchema), placements: z.record(id, placementSchema), doubts: z.record(id, doubtSchema), spots: z.record(id, spotSchema),
+  figures: z.record(id, figureSchema), patterns: z.record(id, patternSchema), placements: z.record(id, placementSchema), doubts: z.record(id, doubtSchema), spots: z.record(id, spotSchema),
 })
 
 export type Song = z.infer<typeof songSchema>
@@ -115,6 +139,10 @@ export type SectionKind = Section['kind']
 export type Bar = z.infer<typeof barSchema>
 export type Part = z.infer<typeof partSchema>
 export type Figure = z.infer<typeof figureSchema>
+export type Pattern = z.infer<typeof patternSchema>
+export type PatternStroke = z.infer<typeof patternStrokeSchema>
+export type LineDerivation = z.infer<typeof lineDerivationSchema>
+export type PickSchool = (typeof PICK_SCHOOLS)[number]
 export type Content = z.infer<typeof contentSchema>
 export type Grip = z.infer<typeof gripSchema>
 export type GripSpan = z.infer<typeof gripSpanSchema>

@@ -12,6 +12,7 @@ import { transact, type Applied, type ArgsOf, type TransactionName } from './tra
 import { coverage, figureContent, unroll } from './unroll'
 import { contentDifferences } from './differences'
 import keptV0 from './migrations/kept/v0.json'
+import keptV1 from './migrations/kept/v1.json'
 
 const run = <Name extends TransactionName>(song: Song, name: Name, args: ArgsOf<Name>): Song => must(transact(song, name, args)).song
 const BAR = 4 * Q
@@ -151,7 +152,12 @@ describe('figures', () => {
 })
 
 describe('old and foreign files', () => {
-  it('brings the kept file of version 0 up to date', () => expect(must(readSong(keptV0))).toMatchObject({ schemaVersion: 1, feel: { swing: { ratio: 0.6 } }, spots: {} }))
+  it('brings the kept file of version 0 up to date', () => expect(must(readSong(keptV0))).toMatchObject({ schemaVersion: 2, feel: { swing: { ratio: 0.6 } }, spots: {}, patterns: {} }))
+  it('brings the kept file of version 1 up to date: amounts where there were none, no bare pattern names', () => {
+    const { content, ...figure } = must(readSong(keptV1)).figures.f!
+    expect(content.notes.map((entry) => entry.articulations[0])).toEqual([{ kind: 'trill', frets: 2 }, { kind: 'pinched harmonic', semitones: 12 }])
+    expect(figure).not.toHaveProperty('patternName')
+  })
   it('refuses newer, foreign and inconsistent data with a reason', () => {
     expect(readSong({ schemaVersion: 99 })).toMatchObject({ ok: false, refusal: { code: 'newer' } })
     expect(readSong('hello')).toMatchObject({ ok: false, refusal: { code: 'not-a-song' } })

@@ -1,5 +1,6 @@
 // The unrolled timeline: every bar of every part, with its section and pass, and what is played there. Computed, never stored.
 import { barTicks } from '../time/meter'
+import { tilePattern } from './pattern'
 import { barStarts, orderedParts, sectionPlaces } from './form'
 import type { Content, Figure, Placement, Song } from './schema'
 
@@ -8,17 +9,35 @@ export function placementTicks(song: Song, placement: Placement): number {
   return placement.kind === 'rests' ? placement.lengthTicks : (song.figures[placement.figureId]?.lengthTicks ?? 0) * placement.passes
 }
 
-/** What a figure plays: its own bars over those of the figure it varies. */
+/** What a figure plays: its own bars over those of the figure it varies, its strokes from its hand pattern except in bars of its own. */
 export function figureContent(song: Song, figure: Figure, form: 'exact' | 'eased' = 'exact'): Content {
   if (form === 'eased' && figure.eased) return figure.eased
+  return withPattern(song, figure, ownOrInherited(song, figure))
+}
+
+function ownOrInherited(song: Song, figure: Figure): Content {
   const base = figure.variationOf && song.figures[figure.variationOf.figureId]
   if (!base || base.id === figure.id) return figure.content
-  const bar = barTicks(figure.meter)
   const replaced = new Set(figure.variationOf!.replacedBars)
-  const inherited = figureContent(song, base)
-  const join = <T extends { startTicks: number }>(own: T[], theirs: T[]): T[] =>
-    [...theirs.filter((event) => event.startTicks < figure.lengthTicks && !replaced.has(Math.floor(event.startTicks / bar))), ...own.filter((event) => replaced.has(Math.floor(event.startTicks / bar)))].sort((a, b) => a.startTicks - b.startTicks)
-  return { grips: join(figure.content.grips, inherited.grips), strokes: join(figure.content.strokes, inherited.strokes), notes: join(figure.content.notes, inherited.notes), mutes: join(figure.content.mutes, inherited.mutes) }
+  return joinBars(figure, figureContent(song, base), figure.content, replaced)
+}
+
+/** `theirs`, with the given bars (by where events start) taken from `own`. */
+export function joinBars(figure: Pick<Figure, 'meter' | 'lengthTicks'>, theirs: Content, own: Content, replaced: ReadonlySet<number>): Content {
+  const bar = barTicks(figure.meter)
+  const isOwn = (event: { startTicks: number }): boolean => replaced.has(Math.floor(event.startTicks / bar))
+  const join = <T extends { startTicks: number }>(a: T[], b: T[]): T[] => [...a.filter((event) => event.startTicks < figure.lengthTicks && !isOwn(event)), ...b.filter(isOwn)].sort((x, y) => x.startTicks - y.startTicks)
+  return { grips: join(theirs.grips, own.grips), strokes: join(theirs.strokes, own.strokes), notes: join(theirs.notes, own.notes), mutes: join(theirs.mutes, own.mutes) }
+}
+
+function withPattern(song: Song, figure: Figure, content: Content): Content {
+  const pattern = figure.pattern && song.patterns[figure.pattern.patternId]
+  if (!pattern) return content
+  const bar = barTicks(figure.meter)
+  const own = new Set(figure.pattern!.ownBars)
+  const isOwn = (stroke: { startTicks: number }): boolean => own.has(Math.floor(stroke.startTicks / bar))
+  const tiled = tilePattern(pattern, content.grips, figure.lengthTicks)
+  return { ...content, strokes: [...tiled.filter((stroke) => !isOwn(stroke)), ...content.strokes.filter(isOwn)].sort((a, b) => a.startTicks - b.startTicks) }
 }
 
 export interface Occurrence { placement: Placement; figure: Figure | undefined; pass: number; startTicks: number; lengthTicks: number }
@@ -31,7 +50,8 @@ export function occurrences(song: Song, partId: string): Occurrence[] {
     if (placement.kind === 'rests') return [{ placement, figure: undefined, pass: 1, startTicks, lengthTicks: placement.lengthTicks }]
     const figure = song.figures[placement.figureId]
     if (!figure) return []
-    return Array.from({ length: placement.passes }, (_, pass) => ({ placement, figure, pass: pass + 1, startTicks: startTicks + pass * figure.lengthTicks, lengthTicks: figure.lengthTicks }))
+    const other = new Map((placement.passFigures ?? []).map((entry) => [entry.pass, song.figures[entry.figureId]]))
+    return Array.from({ length: placement.passes }, (_, pass) => ({ placement, figure: other.get(pass + 1) ?? figure, pass: pass + 1, startTicks: startTicks + pass * figure.lengthTicks, lengthTicks: figure.lengthTicks }))
   }).sort((a, b) => a.startTicks - b.startTicks)
 }
 

@@ -11,6 +11,22 @@ const steps: Record<number, (old: Plain) => Plain> = {
     const { swing, ...rest } = old
     return { ...rest, schemaVersion: 1, feel: { subdivision: 'eighths', swing: { ratio: typeof swing === 'number' ? swing : 0.5, level: 'eighths' } }, spots: old.spots ?? {}, doubts: old.doubts ?? {} }
   },
+  // Version 1 had no patterns; a figure could carry the bare name of one. Trills, grace notes and pinched harmonics did not say how far.
+  1: (old) => {
+    const figures = mapTable(old.figures, ({ patternName: _gone, ...figure }) => ({ ...figure, content: withAmounts(figure.content), ...(figure.eased ? { eased: withAmounts(figure.eased) } : {}) }))
+    return { ...old, schemaVersion: 2, figures, patterns: old.patterns ?? {} }
+  },
+}
+
+const isPlain = (value: unknown): value is Plain => typeof value === 'object' && value !== null
+function mapTable(table: unknown, change: (row: Plain) => Plain): unknown {
+  return isPlain(table) ? Object.fromEntries(Object.entries(table).map(([id, row]) => [id, isPlain(row) ? change(row) : row])) : table
+}
+const AMOUNTS: Record<string, Plain> = { trill: { frets: 2 }, grace: { frets: -2 }, 'pinched harmonic': { semitones: 12 } }
+function withAmounts(content: unknown): unknown {
+  if (!isPlain(content) || !Array.isArray(content.notes)) return content
+  const dressed = (mark: unknown): unknown => (isPlain(mark) ? { ...AMOUNTS[String(mark.kind)], ...mark } : mark)
+  return { ...content, notes: content.notes.map((note: unknown) => (isPlain(note) && Array.isArray(note.articulations) ? { ...note, articulations: note.articulations.map(dressed) } : note)) }
 }
 
 /** Reads plain data (from a file, the database, a message) as a song. A newer version is refused with code `newer`. */

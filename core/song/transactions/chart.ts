@@ -1,10 +1,10 @@
 // Figures and where they are played.
 import { z } from 'zod'
 import { ok, refuse, type Result } from '../../result'
-import { figureSchema, placementSchema, type Figure, type Placement, type Song } from '../schema'
+import { figureSchema, patternSchema, placementSchema, type Figure, type Placement, type Song } from '../schema'
 import { contentProblem } from '../references'
 import { sectionTicks } from '../form'
-import { placementTicks } from '../unroll'
+import { figureContent, placementTicks } from '../unroll'
 import { define, missing, withEntity } from './transaction'
 
 const id = z.string().min(1).max(40)
@@ -30,14 +30,61 @@ export const changeFigure = define(
   },
 )
 
+const partialFigure = figureSchema.omit({ id: true, partId: true }).partial()
+
+/** Several figures at once, as one step to undo: a line and what follows it. */
+export const changeFigures = define(
+  z.strictObject({ what: z.string().max(120), changes: z.array(z.strictObject({ figureId: id, set: partialFigure })).min(1).max(200) }),
+  (args, song) => `${args.what} in ${song.figures[args.changes[0]!.figureId]?.name ?? 'figure'}${args.changes.length > 1 ? ` and ${args.changes.length - 1} that follow it` : ''}`,
+  (song, args) => {
+    let next = song
+    for (const { figureId, set } of args.changes) {
+      const result = changeFigure.apply(next, { figureId, what: args.what, set })
+      if (!result.ok) return result
+      next = result.value
+    }
+    return ok(next)
+  },
+)
+
+/** Takes keys off a figure that an update cannot: from then on it stands on its own. */
+export const releaseFigure = define(z.strictObject({ figureId: id, from: z.enum(['variationOf', 'derivedFrom', 'pattern', 'eased']) }), (args, song) => `${{ variationOf: 'no longer a variation', derivedFrom: 'no longer follows', pattern: 'no longer follows its pattern', eased: 'no eased form' }[args.from]}: ${song.figures[args.figureId]?.name ?? 'figure'}`, (song, args) => {
+  const figure = song.figures[args.figureId]
+  if (!figure) return missing('figure')
+  const { [args.from]: _gone, ...rest } = figure
+  return withFigure(song, args.from === 'eased' || args.from === 'derivedFrom' ? rest : { ...rest, content: figureContent(song, figure) })
+})
+
+export const setPattern = define(z.strictObject({ pattern: patternSchema }), ({ pattern }, song) => `${song.patterns[pattern.id] ? 'change' : 'new'} hand pattern "${pattern.name}"`, (song, { pattern }) => {
+  if (pattern.strokes.some((stroke) => stroke.startTicks >= pattern.lengthTicks)) return refuse('pattern', 'A stroke starts after the end of the pattern.')
+  return ok({ ...song, patterns: withEntity(song.patterns, pattern.id, pattern) })
+})
+
+/** Removes a pattern; figures that follow it keep what they play. */
+export const removePattern = define(z.strictObject({ patternId: id }), (args, song) => `remove hand pattern "${song.patterns[args.patternId]?.name ?? ''}"`, (song, args) => {
+  if (!song.patterns[args.patternId]) return missing('pattern')
+  const figures = Object.fromEntries(Object.entries(song.figures).map(([figureId, figure]) => {
+    if (figure.pattern?.patternId !== args.patternId) return [figureId, figure]
+    const { pattern: _gone, ...rest } = figure
+    return [figureId, { ...rest, content: figureContent(song, figure) }]
+  }))
+  return ok({ ...song, figures, patterns: withEntity(song.patterns, args.patternId, undefined) })
+})
+
 /** Removes a figure and every placement of it; variations of it become figures of their own. */
 export const removeFigure = define(z.strictObject({ figureId: id }), (args, song) => `remove figure "${song.figures[args.figureId]?.name ?? ''}"`, (song, args) => {
   if (!song.figures[args.figureId]) return missing('figure')
-  const placements = Object.fromEntries(Object.entries(song.placements).filter(([, placement]) => placement.kind !== 'figure' || placement.figureId !== args.figureId))
+  const placements = Object.fromEntries(Object.entries(song.placements).filter(([, placement]) => placement.kind !== 'figure' || placement.figureId !== args.figureId).map(([key, placement]) => {
+    if (placement.kind !== 'figure' || !placement.passFigures?.some((entry) => entry.figureId === args.figureId)) return [key, placement]
+    const { passFigures, ...rest } = placement
+    const left = passFigures.filter((entry) => entry.figureId !== args.figureId)
+    return [key, left.length ? { ...rest, passFigures: left } : rest]
+  }))
   const figures = Object.fromEntries(Object.entries(withEntity(song.figures, args.figureId, undefined)).map(([figureId, figure]) => {
-    if (figure.variationOf?.figureId !== args.figureId) return [figureId, figure]
-    const { variationOf: _gone, ...rest } = figure
-    return [figureId, rest]
+    const { variationOf, derivedFrom, ...rest } = figure
+    if (variationOf?.figureId === args.figureId) return [figureId, { ...rest, ...(derivedFrom ? { derivedFrom } : {}), content: figureContent(song, figure) }]
+    if (derivedFrom?.figureId === args.figureId) return [figureId, { ...rest, ...(variationOf ? { variationOf } : {}) }]
+    return [figureId, figure]
   }))
   return ok({ ...song, figures, placements })
 })
@@ -56,6 +103,11 @@ export const setPlacement = define(z.strictObject({ placement: placementSchema }
     const figure = song.figures[placement.figureId]
     if (!figure) return missing('figure')
     if (figure.partId !== placement.partId) return refuse('other-part', `"${figure.name}" belongs to ${song.parts[figure.partId]?.name}: it cannot be placed in another part.`)
+    for (const { figureId, pass } of placement.passFigures ?? []) {
+      const other = song.figures[figureId]
+      if (!other || other.partId !== placement.partId) return missing('figure')
+      if (other.lengthTicks !== figure.lengthTicks) return refuse('pass-length', `"${other.name}" is not as long as "${figure.name}": pass ${pass} would not add up.`)
+    }
     const part = song.parts[placement.partId]!
     const frets = figure.content.notes.map((note) => note.fret).concat(figure.content.grips.flatMap(({ grip }) => grip.strings.flatMap((string) => (string.fret === null ? [] : [string.fret]))))
     const moved = frets.map((fret) => fret + placement.shiftFrets)
