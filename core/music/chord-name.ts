@@ -13,6 +13,8 @@ export interface ChordName {
   /** Degree of each distinct pitch class, keyed by pitch class. */
   degrees: Record<number, string>
   omitted: string[]
+  /** Why it stands where it stands among the names, in words. */
+  reason: string
   cost: number
 }
 
@@ -37,6 +39,9 @@ const degreeText = (interval: string): string => {
   return (sign === 'm' || (sign === 'd' && fourthKind) ? 'b' : sign === 'd' ? 'bb' : sign === 'A' ? '#' : '') + (number === '1' ? 'R' : number)
 }
 
+/** Qualities that are also heard without their root, the bass playing it. */
+const ROOTLESS = new Set(['7', '9', '7b9', 'm9', 'maj9'])
+
 /**
  * All reasonable names for MIDI pitches, best first, spelled in the key. Empty for fewer than two pitch classes
  * (one class with its octave is named as the single note by the caller).
@@ -47,32 +52,54 @@ export function nameChord(midis: readonly number[], key: Key): ChordName[] {
   const bassClass = Math.min(...midis) % 12
   const classes = [...new Set(midis.map((midi) => midi % 12))]
   if (classes.length < 2) return []
-  const names: ChordName[] = []
-  for (const root of Array.from({ length: 12 }, (_, pitchClass) => pitchClass)) {
-    if (!classes.includes(root)) continue
-    for (const [rank, quality] of QUALITIES.entries()) {
-      const present = classes.map((pitchClass) => quality.semitones.indexOf((pitchClass - root + 12) % 12))
-      const foreign = classes.filter((_, index) => present[index] === -1)
-      // A bass note outside the chord is a slash bass; any other foreign tone rules the name out.
-      if (foreign.length > 1 || (foreign.length === 1 && foreign[0] !== bassClass)) continue
-      const missing = quality.intervals.filter((_, index) => !present.includes(index))
-      const heavyMissing = missing.filter((interval) => !OMISSIBLE.has(interval))
-      if (heavyMissing.length > 0 || missing.length > 1) continue
-      const bassIndex = present[classes.indexOf(bassClass)]!
-      const inversionCost = foreign.length ? 5 : bassIndex === 0 ? 0 : 2.2 + 0.3 * bassIndex
-      const cost = inversionCost + missing.length * 1.5 + rank * 0.09 + Math.max(0, quality.semitones.length - 3) * 0.5
-      const rootName = spellPitchClass(root, key)
-      const bass = spellPitchClass(bassClass, key)
-      const degrees: Record<number, string> = {}
-      classes.forEach((pitchClass, index) => { degrees[pitchClass] = present[index] === -1 ? 'bass' : degreeText(quality.intervals[present[index]!]!) })
-      names.push({
-        symbol: rootName + PLAIN[quality.alias]! + (bassIndex === 0 ? '' : `/${bass}`), root: rootName, quality: quality.alias, bass,
-        inversion: foreign.length ? undefined : bassIndex, degrees, omitted: missing.map(degreeText), cost,
-      })
-    }
-  }
+  const strict = Array.from({ length: 12 }, (_, root) => QUALITIES.flatMap((quality, rank) => nameAs({ root, quality, rank, classes, bassClass, key }) ?? [])).flat()
+  const names = strict.some((name) => name.cost < LOOSE_COST) ? strict : [...strict, ...Array.from({ length: 12 }, (_, root) => QUALITIES.flatMap((quality, rank) => nameAs({ root, quality, rank, classes, bassClass, key, loose: true }) ?? [])).flat()]
   return names.sort((a, b) => a.cost - b.cost)
 }
+
+const TRIADS = new Set(['M', 'm', '5'])
+/** From this cost on a name is a stretch, and names that lack their third are looked at as well. */
+const LOOSE_COST = 7
+const ROOTLESS_COST = 6.5
+
+interface Reading { root: number; quality: Quality; rank: number; classes: number[]; bassClass: number; key: Key; loose?: boolean }
+
+/** One root and quality tried on the pitch classes; undefined when it does not hold. `loose` lets the third be missing. */
+function nameAs({ root, quality, rank, classes, bassClass, key, loose }: Reading): ChordName | undefined {
+  const present = classes.map((pitchClass) => quality.semitones.indexOf((pitchClass - root + 12) % 12))
+  const foreign = classes.filter((_, index) => present[index] === -1)
+  // A bass note outside the chord is a slash bass; any other foreign tone rules the name out.
+  if (foreign.length > 1 || (foreign.length === 1 && foreign[0] !== bassClass)) return undefined
+  const missing = quality.intervals.filter((_, index) => !present.includes(index))
+  const rootless = !classes.includes(root)
+  if (rootless && (foreign.length || missing.length !== 1 || !ROOTLESS.has(quality.alias))) return undefined
+  // The tone a quality is named after cannot be missing: Cadd9 without its ninth is C.
+  if (foreign.length && missing.length) return undefined
+  const heavy = missing.filter((interval) => !OMISSIBLE.has(interval) && interval !== '1P')
+  if (missing.includes(quality.intervals.at(-1)!) && !TRIADS.has(quality.alias)) return undefined
+  if (loose ? rootless || heavy.join() !== '3M' || missing.length > 1 || classes.length < 3 : heavy.length > 0 || missing.length > 1) return undefined
+  const bassIndex = present[classes.indexOf(bassClass)]!
+  const inversionCost = foreign.length ? 5 : bassIndex === 0 ? 0 : rootless ? 0 : 2.2 + 0.3 * bassIndex
+  const cost = inversionCost + missing.length * 1.5 + rank * 0.09 + Math.max(0, quality.semitones.length - 3) * 0.5 + (rootless ? ROOTLESS_COST : 0) + (loose ? LOOSE_COST : 0)
+  const rootName = spellPitchClass(root, key)
+  const bass = spellPitchClass(bassClass, key)
+  const degrees: Record<number, string> = {}
+  classes.forEach((pitchClass, index) => { degrees[pitchClass] = present[index] === -1 ? 'bass' : degreeText(quality.intervals[present[index]!]!) })
+  const omitted = missing.map(degreeText)
+  const without = rootless ? '(no root)' : heavy.length ? `(no ${heavy.map((interval) => degreeText(interval).replace(/^b/, '')).join(', ')})` : ''
+  return {
+    symbol: rootName + PLAIN[quality.alias]! + without + (bassIndex === 0 || rootless ? '' : `/${bass}`), root: rootName, quality: quality.alias, bass,
+    inversion: foreign.length || rootless ? undefined : bassIndex, degrees, omitted, cost,
+    reason: [bassIndex === 0 ? 'root in the bass' : rootless ? 'the bass player has the root' : foreign.length ? `${bass} in the bass is no chord tone` : `${degreeWords(degrees[bassClass]!)} in the bass`, omitted.filter((degree) => degree !== 'R').length ? `without ${omitted.filter((degree) => degree !== 'R').map(degreeWords).join(' and ')}` : rootless ? 'all else is there' : 'nothing missing'].join(', '),
+  }
+}
+
+const DEGREE_WORDS: Record<string, string> = { R: 'the root', '2': 'the second', b3: 'the minor third', '3': 'the third', '4': 'the fourth', b5: 'the flat fifth', '5': 'the fifth', '#5': 'the sharp fifth', '6': 'the sixth', b7: 'the minor seventh', '7': 'the major seventh', bb7: 'the diminished seventh', '9': 'the ninth' }
+/** A degree as it is said: "b3" → "the minor third". */
+export const degreeWords = (degree: string): string => DEGREE_WORDS[degree] ?? `the ${degree}`
+
+/** The theory library's name of a quality: "minor seventh", "suspended fourth". */
+export const qualityName = (alias: string): string => ({ Madd9: 'added ninth', madd9: 'minor added ninth', '6add9': 'sixth added ninth', '9sus4': 'ninth suspended fourth', '7sus4': 'seventh suspended fourth' })[alias] ?? (ChordType.get(alias).name || alias)
 
 /** Inversion in words; empty for root position. */
 export function inversionWords(name: ChordName): string {

@@ -2,6 +2,8 @@
 import { nameChord, type ChordName } from '../music/chord-name'
 import { fingerPlaceMm } from '../instrument/neck'
 import type { Grip, Part, Song } from '../song/schema'
+import { fingerGrip, type Fingering } from './fingering'
+import { USUAL_HAND, type Hand } from './hand'
 import { namingKey, shapeShift, soundingMidi, type Naming } from './part-pitch'
 
 export interface GripFacts {
@@ -10,16 +12,19 @@ export interface GripFacts {
   names: ChordName[]
   /** Per string: degree in the best name, undefined when muted or unnamed. */
   degrees: (string | undefined)[]
+  /** Degrees of the best name that sound on more than one string. */
+  doubled: string[]
   family: string
   reachMm: number
   lowestFret: number
+  /** Undefined when no hand can hold it. */
+  fingering: Fingering | undefined
   caution: string | undefined
 }
 
-/** Above this spread between first and last finger a stretch is pointed out. The usual span of frets 1–4 at 648 mm is about 86 mm. */
-export const CAUTION_REACH_MM = 100
+const ASK = 'stop at pain, ease the grip, ask a qualified teacher.'
 
-export function gripFacts(song: Pick<Song, 'key'>, part: Part, grip: Grip, naming: Naming): GripFacts {
+export function gripFacts(song: Pick<Song, 'key'>, part: Part, grip: Grip, naming: Naming, hand: Hand = USUAL_HAND): GripFacts {
   const midis = grip.strings.map((string, index) => (string.fret === null ? undefined : soundingMidi(part, index + 1, string.fret)))
   const shift = naming === 'sounding' ? 0 : shapeShift(part)
   const names = nameChord(midis.flatMap((midi) => (midi === undefined ? [] : [midi + shift])), namingKey(song, part, naming))
@@ -27,9 +32,12 @@ export function gripFacts(song: Pick<Song, 'key'>, part: Part, grip: Grip, namin
   const fretted = grip.strings.flatMap((string) => (string.fret ? [string.fret] : []))
   const places = fretted.map((fret) => fingerPlaceMm(fret + part.instrument.capo, part.instrument.scaleLengthMm))
   const reachMm = places.length ? Math.max(...places) - Math.min(...places) : 0
+  const fingering = fingerGrip(grip, part, hand)
+  const told = degrees.flatMap((degree) => degree ?? [])
   return {
-    midis, names, degrees, family: shapeFamily(grip), reachMm, lowestFret: fretted.length ? Math.min(...fretted) : 0,
-    caution: reachMm > CAUTION_REACH_MM ? `${Math.round(reachMm)} mm between the outer fingers: stop at pain, ease the grip, ask a qualified teacher.` : undefined,
+    midis, names, degrees, doubled: [...new Set(told.filter((degree, index) => told.indexOf(degree) !== index))], family: shapeFamily(grip), reachMm, lowestFret: fretted.length ? Math.min(...fretted) : 0, fingering,
+    caution: fingering === undefined ? `No hand holds this: it needs ${new Set(fretted).size > 4 ? 'fingers in more than four frets' : 'more than four fingers'}. Leave out a string.`
+      : reachMm > hand.cautionMm ? `${Math.round(reachMm)} mm between the outer fingers (${hand.name.toLowerCase()}: up to ${hand.cautionMm}): ${ASK}` : undefined,
   }
 }
 
