@@ -130,9 +130,9 @@ function search(groups: readonly Group[], part: Part, wishes: PathWishes): State
   const placesMm = placeTable(part)
   let states: State[] = []
   for (const [at, group] of groups.entries()) {
-    const next = new Map<string, State>()
+    const next = new Map<number, State>()
     const offer = (state: State): void => {
-      const key = `${state.places.map((place) => place.string).join()}@${state.position}`
+      const key = state.places.reduce((sum, place) => sum * 13 + place.string, 0) * 64 + state.position
       const other = next.get(key)
       if (!other || state.cost < other.cost) next.set(key, state)
     }

@@ -1,0 +1,35 @@
+// Which string is meant: by letter as the part's strings are called ("G", "low E", "b flat"), or by number, 1 the highest.
+import { stringName, type Naming } from '../playing/part-pitch'
+import type { Part, Song } from '../song/schema'
+
+export type StringSchool = 'numbers' | 'letters'
+
+/** Letters of a part's strings, string 1 first, without telling twins apart: ["E", "B", "G", "D", "A", "E"]. */
+export const stringLetters = (song: Pick<Song, 'key'>, part: Part, naming: Naming = 'shape'): string[] =>
+  part.tuning.openMidi.map((_, index) => { const name = stringName(song, part, index + 1, { strings: 'letters', naming }); return name[0]!.toUpperCase() + name.slice(1) })
+
+/** What a string is called so that it is understood back: "low E", "G", "string 3". */
+export function callString(letters: readonly string[], string: number, school: StringSchool): string {
+  if (school === 'numbers') return `string ${string}`
+  const letter = letters[string - 1]!
+  const twins = twinsOf(letters, letter)
+  if (twins.length === 1) return letter
+  if (twins.length > 3) return `string ${string}`
+  return `${string === twins[0] ? 'high' : string === twins.at(-1) ? 'low' : 'middle'} ${letter}`
+}
+
+/** All strings of one letter, highest first. */
+const twinsOf = (letters: readonly string[], letter: string): number[] => letters.flatMap((other, index) => (other.toLowerCase() === letter.toLowerCase() ? [index + 1] : []))
+
+/**
+ * The string a letter stands for; undefined when none is called so. Of twins, a small letter is the highest and a capital the lowest, unless `which` says.
+ * @example findString(['E', 'B', 'G', 'D', 'A', 'E'], 'e') // 1
+ */
+export function findString(letters: readonly string[], typed: string, which?: 'low' | 'high' | 'middle'): number | undefined {
+  const name = typed.replaceAll('♭', 'b').replaceAll('♯', '#')
+  const twins = twinsOf(letters, name)
+  if (twins.length === 0) return undefined
+  if (twins.length === 1) return twins[0]
+  const end = which ?? (name[0] === name[0]!.toLowerCase() ? 'high' : 'low')
+  return end === 'high' ? twins[0] : end === 'low' ? twins.at(-1) : twins[Math.floor(twins.length / 2)]
+}
