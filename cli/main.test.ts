@@ -58,3 +58,49 @@ describe('the command line', () => {
     expect(lines.join(' ').length).toBeGreaterThan(20)
   })
 })
+
+describe('playing from the command line', () => {
+  /** What a command answers as JSON, and its exit code. */
+  async function answer(...args: string[]) {
+    const lines = heard()
+    const code = await main([...args, '--json'])
+    return { code, data: JSON.parse(lines.join('\n')) }
+  }
+  it('names a grip by shape and as sounding', async () => {
+    const plain = await answer('name-grip', 'x57765')
+    expect(plain).toMatchObject({ code: 0, data: { names: [{ symbol: 'Dm', root: 'D', quality: 'minor', bass: 'D', inversion: 0, degrees: [null, 'R', '5', 'R', 'b3', '5'], omitted: [] }, {}], soundingPitches: [null, 'D3', 'A3', 'D4', 'F4', 'A4'], reachMm: 54, fingering: [null, '1', '3', '4', '2', '1'] } })
+    const low = await answer('name-grip', '022000', '--tuning', 'Eb2 Ab2 Db3 Gb3 Bb3 Eb4', '--key', 'Eb minor')
+    expect([low.data.names[0].symbol, low.data.namesByShape[0].symbol]).toEqual(['Ebm', 'Em'])
+    expect((await answer('name-grip', '000xxx', '--tuning', 'D2 A2 D3 G3 B3 E4')).data.names[0].symbol).toBe('D5')
+    expect((await answer('name-grip', '022100', '--capo', '3')).data).toMatchObject({ names: [{ symbol: 'G' }], namesByShape: [{ symbol: 'E' }] })
+  })
+  it('finds grips near the one before', async () => {
+    const { data } = await answer('grips', 'F#m7/E', '--after', 'x02220', '--count', '5')
+    expect(data.grips).toHaveLength(5)
+    expect(data.grips.map((one: { grip: string }) => one.grip)).toContain('002222')
+  })
+  it('reads a call, or says where it stopped understanding', async () => {
+    const { data } = await answer('call', 'G seven seven, hammer seven nine eleven, B eight eight', '--step', '1/8')
+    expect(data.notes.map((note: { string: number; fret: number }) => `${note.string}/${note.fret}`)).toEqual(['3/7', '3/7', '3/7', '3/9', '3/11', '2/8', '2/8'])
+    expect(data.notes[3]).toMatchObject({ startTicks: 15_120, lengthTicks: 5040, articulations: [{ kind: 'hammer-on' }] })
+    expect(await answer('call', 'G seven zeven')).toMatchObject({ code: 1, data: { error: { at: 8, suggestions: ['seven', 'eleven'] } } })
+  })
+  it('speaks, moves, harmonises and explains a figure', async () => {
+    const KILN = 'demo/songs/cold-kiln.json'
+    const { data } = await answer('speak', KILN, '--figure', 'riff 1')
+    expect((await answer('call', data.call, '--tuning', 'B1 E2 A2 D3 F#3 B3', '--step', `1/${40_320 / data.stepTicks}`)).data.notes.length).toBeGreaterThan(5)
+    const paths = (await answer('paths', KILN, '--figure', 'Riff 1')).data
+    expect(paths.paths.length).toBeGreaterThanOrEqual(3)
+    const harmony = (await answer('harmony', KILN, '--figure', 'Riff 1', '--interval', '3', '--direction', 'above', '--key', 'B minor')).data
+    expect(new Set(harmony.notes.map((note: { semitones: number }) => note.semitones))).toEqual(new Set([3, 4]))
+    expect((await answer('scale', KILN, '--figure', 'Riff 1')).data.fits[0].tonic).toBe('B')
+  })
+  it.each([
+    [['name-grip', 'xx'], /no grip for 6 strings/], [['name-grip', '022100', '--tuning', 'E2 H2'], /four to eight pitches/], [['grips', 'Hm'], /not a chord symbol/], [['speak', SALT, '--figure', 'nothing'], /This song has: /],
+    [['call', 'G 7', '--step', '1/11'], /share of a whole note/], [['harmony', SALT, '--figure', 'root eighths', '--direction', 'sideways'], /above or below/], [['scale', SALT, '--figure'], /wants a value/], [['name-grip', '022100', '--capo', 'two'], /whole number/],
+  ])('refuses %j in a sentence', async (args, sentence) => {
+    const { code, data } = await answer(...args)
+    expect(code).toBe(1)
+    expect(data.error.message).toMatch(sentence)
+  })
+})

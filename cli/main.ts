@@ -1,4 +1,4 @@
-// The core from the command line: analyse, check, timeline, render.
+// The core from the command line: analyse, check, timeline, render; grips, calls and lines (playing-commands.ts).
 import { readFileSync, writeFileSync } from 'node:fs'
 import { findings } from '../core/check/findings'
 import { analyse } from '../core/listen/analyse'
@@ -15,15 +15,23 @@ import { readWav, writeWav } from '../core/sound/wav'
 import type { Song } from '../core/song/schema'
 import { decodeAudio } from '../scripts/decode'
 import { nodeFft } from '../scripts/fft'
+import { Complaint, SONG_COMMANDS, TEXT_COMMANDS, type Answer, type Flags } from './playing-commands'
 
 const USAGE = `Usage:
   npm run -s cli -- analyse IN.wav [--out OUT.json]   beats and bars of a recording, as JSON
   npm run -s cli -- check SONG                        what is missing or does not add up
   npm run -s cli -- timeline SONG                     the unrolled form, bar by bar
   npm run -s cli -- render SONG --out X.wav           the chart as sound
-SONG is a song file (.zip) or a song document (.json).`
-
-class Complaint extends Error {}
+  npm run -s cli -- name-grip x57765                  names, degrees, reach, fingers of a grip
+  npm run -s cli -- grips "F#m7/E" [--after x02220] [--count 5] [--easier]
+  npm run -s cli -- call "G seven seven, hammer seven nine eleven" [--step 1/8]
+  npm run -s cli -- speak SONG --figure NAME [--strings numbers]
+  npm run -s cli -- paths SONG --figure NAME          the same line elsewhere on the neck
+  npm run -s cli -- harmony SONG --figure NAME --interval 3 --direction below [--key "D minor"] [--parallel]
+  npm run -s cli -- scale SONG --figure NAME
+SONG is a song file (.zip) or a song document (.json). Grips and calls take --tuning "E2 A2 D3 G3 B3 E4" (low to high), --capo N, --frets N, --key "E minor".
+A grip is written low to high (x muted, frets over 9 with dashes), and lists of strings in answers go low to high too; string 1 is the highest.
+Keys are as sounding. Answers are words on a terminal and JSON in a pipe; --json asks for JSON anywhere.`
 
 function readDocument(path: string): Song {
   let bytes: Uint8Array
@@ -82,22 +90,44 @@ async function render(song: Song, out: string): Promise<void> {
   writeFileSync(out, writeWav(channels, sampleRate))
 }
 
+const SWITCHES = new Set(['json', 'easier', 'parallel'])
+/** "--name value" and "--switch" apart from the plain words. */
+function flagsOf(args: readonly string[]): { words: string[]; flags: Flags } {
+  const words: string[] = []
+  const flags: Flags = {}
+  for (let at = 0; at < args.length; at++) {
+    const name = /^--([a-z]+)$/.exec(args[at]!)?.[1]
+    if (!name) { words.push(args[at]!); continue }
+    if (SWITCHES.has(name)) { flags[name] = ''; continue }
+    const value = args[++at]
+    if (value === undefined || value.startsWith('--')) throw new Complaint(`--${name} wants a value after it.`)
+    flags[name] = value
+  }
+  return { words, flags }
+}
+
+function print({ data, words, failed }: Answer, flags: Flags): number {
+  console.log('json' in flags || !process.stdout.isTTY ? JSON.stringify(data) : words)
+  return failed ? 1 : 0
+}
+
 /** Runs one command line. Resolves with the exit code. */
 export async function main(args: readonly string[]): Promise<number> {
-  const outAt = args.indexOf('--out')
-  const out = outAt === -1 ? undefined : args[outAt + 1]
-  const [command, input] = args.filter((_, index) => outAt === -1 || (index !== outAt && index !== outAt + 1))
   try {
-    if (!input) throw new Complaint(USAGE)
-    if (command === 'analyse') await analyseFile(input, out)
+    const { words: [command, input], flags } = flagsOf(args)
+    if (command === undefined || input === undefined) throw new Complaint(USAGE)
+    if (Object.hasOwn(TEXT_COMMANDS, command)) return print(TEXT_COMMANDS[command]!(input, flags), flags)
+    if (Object.hasOwn(SONG_COMMANDS, command)) return print(SONG_COMMANDS[command]!(readDocument(input), flags), flags)
+    if (command === 'analyse') await analyseFile(input, flags.out)
     else if (command === 'timeline') printTimeline(readDocument(input))
     else if (command === 'check') check(readDocument(input))
-    else if (command === 'render' && out) await render(readDocument(input), out)
+    else if (command === 'render' && flags.out) await render(readDocument(input), flags.out)
     else throw new Complaint(USAGE)
     return 0
   } catch (error) {
     if (!(error instanceof Complaint)) throw error
-    console.error(error.message)
+    if (args.includes('--json')) console.log(JSON.stringify({ error: { message: error.message } }))
+    else console.error(error.message)
     return 1
   }
 }

@@ -164,18 +164,18 @@ describe('spoken back', () => {
     fc.assert(fc.property(fc.array(event, { maxLength: 12 }), fc.array(stroke, { maxLength: 8 }), grips, mutes, fc.constantFrom('eighths' as const, 'triplets' as const, 'sixteenths' as const), (events, strokes, gripSpans, muteSpans, subdivision) => {
       const figure: Content = { ...EMPTY_CONTENT, notes: notesOf(events), strokes: strokesOf(strokes), grips: gripSpans, mutes: muteSpans }
       const stepTicks = { eighths: Q / 2, triplets: Q / 3, sixteenths: Q / 4 }[subdivision]
-      const text = speak(figure, { letters, school, meter: FOUR, subdivision, stepTicks }).map((line) => line.text).join('\n')
+      const text = speak(figure, { letters, strings: school, meter: FOUR, subdivision, stepTicks }).map((line) => line.text).join('\n')
       const back = call(text, { subdivision, stepTicks })
       if (!back.ok) throw new Error(`${text}\n${back.error.message} at ${text.slice(back.error.at, back.error.end)}`)
       expect(plain(back.value.content), text).toEqual(plain(figure))
     }), { numRuns: 400 })
   })
   it('says it phrase by phrase, slur by slur', () => {
-    const lines = speak(content('G 7 7, 7 hammer 9 hammer 11, B 8 8 rest for 3, A 5 and G 7 for 4'), { letters, school: 'letters', meter: FOUR, subdivision: 'eighths', stepTicks: Q / 2 })
+    const lines = speak(content('G 7 7, 7 hammer 9 hammer 11, B 8 8 rest for 3, A 5 and G 7 for 4'), { letters, strings: 'letters', meter: FOUR, subdivision: 'eighths', stepTicks: Q / 2 })
     expect(lines.map((line) => line.text)).toEqual(['G 7 7, 7 hammer 9 hammer 11, B 8 8, rest for 3', 'A 5 and G 7 for 4'])
   })
   it('counts dead strokes in words', () => {
-    expect(speak(content('down palm firm, down palm firm, two dead, up'), { letters, school: 'letters', meter: FOUR, subdivision: 'eighths', stepTicks: Q / 2 })[0]!.text).toBe('down palm firm, down palm firm, two dead, up')
+    expect(speak(content('down palm firm, down palm firm, two dead, up'), { letters, strings: 'letters', meter: FOUR, subdivision: 'eighths', stepTicks: Q / 2 })[0]!.text).toBe('down palm firm, twice, two dead, up')
   })
 })
 

@@ -3,13 +3,13 @@
 // with its place, a sentence and what may have been meant. The grammar, with examples, is docs/call-line.md.
 import { readChordSymbol } from '../music/chord-name'
 import { readGrip } from '../playing/grip'
-import { pendulumDirection } from '../playing/strokes'
+import { usualDirection } from '../playing/strokes'
 import { soundingStrings } from '../song/pattern'
-import { EMPTY_CONTENT, PRESSURES, type Articulation, type Content, type Grip, type Note, type Part, type Pressure, type Stroke } from '../song/schema'
+import { EMPTY_CONTENT, PRESSURES, type Articulation, type Content, type Grip, type Note, type Part, type PickSchool, type Pressure, type Stroke } from '../song/schema'
 import { barTicks, beatTicks, countWords, unitTicks, type Meter, type Subdivision } from '../time/meter'
 import { findString } from './strings'
 import { tokens, type Token } from './tokens'
-import { FILLERS, nearWords, noteValue, noteValueName, numberOf, ordinalOf, wordOf, WORDS } from './vocabulary'
+import { FILLERS, nearWords, noteValue, noteValueName, NUMBER_WORDS, numberOf, ordinalOf, wordOf, WORDS } from './vocabulary'
 
 export interface CallContext {
   part: Part
@@ -17,6 +17,7 @@ export interface CallContext {
   letters: readonly string[]
   meter: Meter
   subdivision: Subdivision
+  school?: PickSchool | undefined
   stepTicks: number
   /** Where the call starts within the figure. */
   startTicks?: number
@@ -134,7 +135,7 @@ class CallReader {
   }
 
   private unknown(token: Token): never {
-    const near = nearWords(token.text, [...WORDS.map((entry) => entry.word), 'eighths', 'quarters', 'sixteenths', 'triplets'])
+    const near = nearWords(token.text, [...WORDS.map((entry) => entry.word), 'eighths', 'quarters', 'sixteenths', 'triplets', ...NUMBER_WORDS])
     const letter = /^[A-Ga-g](#|b)?\d*$/.test(token.text)
     this.fail(token, letter ? `There is no string “${token.text.replace(/\d+$/, '')}” on ${this.context.part.name}: its strings are ${[...this.context.letters].reverse().join(' ')}.` : `“${token.text}” is not a word of the call line.`, letter ? [...new Set(this.context.letters), `hold ${token.text}`] : near)
   }
@@ -401,7 +402,7 @@ class CallReader {
   }
 
   private stroke(set: Partial<StrokeEvent> & { direction?: Stroke['direction'] }, token: Token): void {
-    const direction = set.direction ?? pendulumDirection(this.at, this.context.meter, this.context.subdivision)
+    const direction = set.direction ?? usualDirection(this.at, this.context)
     this.last = { kind: 'stroke', startTicks: this.at, first: this.events.length }
     this.events.push({ layer: 'stroke', token, startTicks: this.at, lengthTicks: this.step, accent: false, dead: false, choke: false, ...set, direction })
     this.advance(this.step, token)

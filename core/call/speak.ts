@@ -1,13 +1,13 @@
 // A figure said back in the words of the call line: the inverse of parsing. Grips first, then muting, then the hand, then the notes, phrase by phrase
 // (a line each, broken where the line breathes) and slur by slur (a comma each). What is said is understood back as exactly the same content.
 import { writeGrip } from '../playing/grip'
-import { pendulumDirection } from '../playing/strokes'
-import type { Articulation, Content, GripSpan, Note, Stroke } from '../song/schema'
+import { usualDirection } from '../playing/strokes'
+import type { Articulation, Content, GripSpan, Note, PickSchool, Stroke } from '../song/schema'
 import { barTicks, beatTicks, countWords, type Meter, type Subdivision } from '../time/meter'
 import { callString, type StringSchool } from './strings'
 import { noteValueName, numberWord } from './vocabulary'
 
-export interface SpeakOptions { letters: readonly string[]; school: StringSchool; meter: Meter; subdivision: Subdivision; stepTicks: number }
+export interface SpeakOptions { letters: readonly string[]; strings: StringSchool; meter: Meter; subdivision: Subdivision; stepTicks: number; /** Says which way a dead stroke goes unless it is said. */ school?: PickSchool | undefined }
 export interface SpokenLine { startTicks: number; text: string; layer: 'grips' | 'muting' | 'hand' | 'notes' }
 
 /** The call-outs for a content, in order; joined by line breaks they are a call. */
@@ -33,6 +33,8 @@ export function placeWords(tick: number, meter: Meter): string {
   const words = countWords(meter, within)
   return /^(\d+|the (and|e|a) of \d+)$/.test(words) && within % (beatTicks(meter) / 4) === 0 && !(meter.unit === 8 && /of/.test(words)) ? `${barWords} on ${words}` : `at ${tick} ticks`
 }
+
+const COUNTABLE = new Set(['dead', 'down', 'up'])
 
 class Speaker {
   private cursor = 0
@@ -82,7 +84,14 @@ class Speaker {
     let lineStart = 0
     let run: { text: string; count: number } | undefined
     let plucked = false
-    const flush = (): void => { if (run) clauses.push(run.count > 1 ? `${numberWord(run.count)} ${run.text}` : run.text); run = undefined }
+    const flush = (): void => {
+      if (!run) return
+      // Bare strokes are counted, dressed ones repeated.
+      if (run.count === 1) clauses.push(run.text)
+      else if (COUNTABLE.has(run.text)) clauses.push(`${numberWord(run.count)} ${run.text}`)
+      else clauses.push(run.text, run.count === 2 ? 'twice' : `${numberWord(run.count)} times`)
+      run = undefined
+    }
     strokes.forEach((stroke, index) => {
       if (index === 0 || Math.floor(stroke.startTicks / bar) !== Math.floor(strokes[index - 1]!.startTicks / bar)) { flush(); this.line('hand', lineStart, clauses); clauses = []; lineStart = stroke.startTicks; plucked = false }
       const gap = stroke.startTicks - this.cursor
@@ -92,7 +101,7 @@ class Speaker {
       const marks = strokeMarks(stroke)
       const length = advance === this.step ? '' : ` for ${lengthWords(advance, this.step)}`
       const rings = advance === stroke.lengthTicks ? '' : ` ringing for ${lengthWords(stroke.lengthTicks, this.step)}`
-      const pendulum = pendulumDirection(stroke.startTicks, this.options.meter, this.options.subdivision)
+      const usual = usualDirection(stroke.startTicks, this.options)
       const pluckWay = stroke.strings?.length && stroke.direction === (Math.min(...stroke.strings) >= 4 ? 'thumb' : 'fingers') && !stroke.dead && stroke.strings.join() === [...stroke.strings].sort((a, b) => a - b).join()
       if (pluckWay && !marks && !length && !rings) {
         flush()
@@ -102,11 +111,10 @@ class Speaker {
       } else {
         plucked = false
         const on = stroke.strings?.length ? ` on ${stroke.strings.join('-')}` : ''
-        const way = stroke.dead ? (stroke.direction === pendulum ? 'dead' : `dead ${stroke.direction}`) : stroke.direction
+        const way = stroke.dead ? (stroke.direction === usual ? 'dead' : `dead ${stroke.direction}`) : stroke.direction
         const text = `${way}${on}${marks}${length}${rings}`
-        const countable = text === 'dead' || text === 'down' || text === 'up'
-        if (countable && run?.text === text && run.count < 16) run.count++
-        else { flush(); if (countable) run = { text, count: 1 }; else clauses.push(text) }
+        if (run?.text === text && run.count < 16 && !rings) run.count++
+        else { flush(); run = { text, count: 1 } }
       }
       this.cursor = stroke.startTicks + advance
     })
@@ -144,7 +152,7 @@ class Speaker {
       const released = before && group.length === 1 && before.length === 1 && isRelease(before[0]!, group[0]!)
       const startsClause = clause === ''
       const said = released ? this.release(group[0]!, advance) : group.map((note, place) => {
-        const named = note.string === string && place === 0 ? '' : `${callString(this.options.letters, note.string, this.options.school)} `
+        const named = note.string === string && place === 0 ? '' : `${callString(this.options.letters, note.string, this.options.strings)} `
         string = note.string
         return this.note(note, named, advance)
       }).join(' and ') + (advance === this.step ? '' : ` for ${lengthWords(advance, this.step)}`)
@@ -178,7 +186,7 @@ class Speaker {
     const grace = note.articulations.find((mark) => mark.kind === 'grace')
     const move = moveOf(note)
     const before = [move ? MOVE_WORD[move] : '', grace?.kind === 'grace' ? `grace ${note.fret + grace.frets} to` : '', has('tap') ? 'tap' : '', has('dead') ? 'muted' : ''].filter(Boolean).join(' ')
-    const fretWord = note.fret === 0 ? 'open' : this.options.school === 'numbers' && named ? `fret ${note.fret}` : String(note.fret)
+    const fretWord = note.fret === 0 ? 'open' : this.options.strings === 'numbers' && named ? `fret ${note.fret}` : String(note.fret)
     const marks = note.articulations.flatMap((mark) => markWords(mark, note) ?? [])
     if (note.accent) marks.push('accent')
     if (note.pick) marks.push(`pick ${note.pick}`)

@@ -87,14 +87,14 @@ export function wordOf(typed: string): string | undefined {
   return SHORT.get(lower) ?? (Object.hasOwn(SYNONYMS, lower) ? SYNONYMS[lower] : undefined)
 }
 
-const ONES = ['zero', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve', 'thirteen', 'fourteen', 'fifteen', 'sixteen', 'seventeen', 'eighteen', 'nineteen', 'twenty']
-const NUMBERS = new Map([...ONES.map((word, value) => [word, value] as const), ...ONES.slice(1, 10).flatMap((word, index) => [[`twenty-${word}`, 21 + index] as const, [`twenty${word}`, 21 + index] as const]), ['thirty', 30] as const])
+export const NUMBER_WORDS = ['zero', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve', 'thirteen', 'fourteen', 'fifteen', 'sixteen', 'seventeen', 'eighteen', 'nineteen', 'twenty']
+const NUMBERS = new Map([...NUMBER_WORDS.map((word, value) => [word, value] as const), ...NUMBER_WORDS.slice(1, 10).flatMap((word, index) => [[`twenty-${word}`, 21 + index] as const, [`twenty${word}`, 21 + index] as const]), ['thirty', 30] as const])
 const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth']
 
 /** A whole number in digits or words; "open" is fret 0 and not a number here. */
 export const numberOf = (typed: string): number | undefined => (/^\d{1,4}$/.test(typed) ? Number(typed) : NUMBERS.get(typed.toLowerCase()))
 export const ordinalOf = (typed: string): number | undefined => { const at = ORDINALS.indexOf(typed.toLowerCase()); return at === -1 ? (/^([1-9])(st|nd|rd|th)$/.test(typed) ? Number(typed[0]) : undefined) : at + 1 }
-export const numberWord = (value: number): string => ONES[value] ?? String(value)
+export const numberWord = (value: number): string => NUMBER_WORDS[value] ?? String(value)
 
 /** Note values by name, singular, in ticks. */
 export const NOTE_VALUES: Record<string, number> = {

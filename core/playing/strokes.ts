@@ -13,6 +13,9 @@ export function pendulumDirection(startTicks: number, meter: Meter, subdivision:
   return index % 2 === 0 ? 'down' : 'up'
 }
 
+/** The direction a stroke has when none is said. */
+export const usualDirection = (startTicks: number, { meter, subdivision, school }: { meter: Meter; subdivision: Subdivision; school?: PickSchool | undefined }): Way => (school === 'all down' ? 'down' : pendulumDirection(startTicks, meter, subdivision))
+
 interface Feel { meter: Meter; subdivision: Subdivision }
 const fingered = (stroke: Stroke): boolean => stroke.direction === 'thumb' || stroke.direction === 'fingers'
 
