@@ -1,7 +1,11 @@
 // A compact way to write the demo scores down. Hand patterns: one character a step. Lines: "string/fret" tokens with marks and a length in steps.
 import { readGrip } from '../core/playing/grip'
-import { TICKS_PER_QUARTER } from '../core/time/meter'
-import type { Articulation, Content, GripSpan, Note, Stroke } from '../core/song/schema'
+import { parseCall } from '../core/call/parse'
+import { stringLetters } from '../core/call/strings'
+import type { InstrumentKind } from '../core/instrument/instruments'
+import { newPart } from '../core/song/new-song'
+import { TICKS_PER_QUARTER, type Meter } from '../core/time/meter'
+import type { Articulation, Content, GripSpan, Note, PickSchool, Stroke } from '../core/song/schema'
 
 export const EIGHTH = TICKS_PER_QUARTER / 2
 let serial = 0
@@ -62,6 +66,17 @@ export function line(text: string, step = EIGHTH): Note[] {
       return { id: id(), string: Number(match[1]), fret: Number(match[2]), startTicks, lengthTicks: Math.round(lengthTicks), articulations, ...(marks.includes('^') ? { accent: true } : {}) }
     })
   })
+}
+
+/** A content typed in the call line, as a user would enter it. Throws with the place of what is not understood. */
+export function called(text: string, options: { kind?: InstrumentKind; stepTicks?: number; meter?: Meter; school?: PickSchool; content?: Content } = {}): Content {
+  const part = newPart({ id: 'part', name: 'Part', kind: options.kind ?? 'guitar-6' })
+  const letters = stringLetters({ key: { tonic: 'E', mode: 'minor' } }, part)
+  const result = parseCall(text, { part, letters, meter: options.meter ?? { beats: 4, unit: 4 }, subdivision: 'eighths', stepTicks: options.stepTicks ?? EIGHTH, school: options.school, ...(options.content ? { content: options.content } : {}) })
+  if (!result.ok) throw new Error(`${result.error.message} in "${text.slice(result.error.at, result.error.end + 12)}"`)
+  const named = <T extends { id: string }>(list: readonly T[]): T[] => list.map((event) => ({ ...event, id: id() }))
+  const { grips: held, strokes, notes, mutes } = result.value.content
+  return { grips: named(held), strokes: named(strokes), notes: named(notes), mutes: named(mutes) }
 }
 
 export const content = (parts: Partial<Content>): Content => ({ grips: [], strokes: [], notes: [], mutes: [], ...parts })

@@ -16,11 +16,10 @@ import { coldKiln } from './cold-kiln'
 import { ticksToSeconds } from '../core/time/beat-grid'
 import { openBank } from '../core/sound/bank'
 import { writeWav } from '../core/sound/wav'
-import type { Placement } from '../core/song/schema'
 import { mix } from './mix'
 import { ninthPlatform } from './ninth-platform'
 import { performBand, type Stem } from './perform-band'
-import { saltOnTheSignal, SHIPPED_FIGURES, SHIPPED_SECTIONS } from './salt-on-the-signal'
+import { NOT_SHIPPED, saltOnTheSignal } from './salt-on-the-signal'
 import { buildScore, type Score, type SongPlan } from './score'
 
 const RATE = 44_100
@@ -44,12 +43,10 @@ function truthOf(score: Score, stems: Stem[]) {
   }
 }
 
-/** A song file as a user would have it: the whole form and band, charted as far as the demo says. */
-function shipped(score: Score): Score['song'] {
-  const { song } = score
-  const keep = (placement: Placement): boolean => (placement.kind === 'rests' ? true : SHIPPED_FIGURES.has(placement.figureId) && SHIPPED_SECTIONS.has(placement.sectionId))
-  const placements = Object.fromEntries(Object.entries(song.placements).filter(([, placement]) => keep(placement)))
-  return { ...song, placements, figures: Object.fromEntries(Object.entries(song.figures).filter(([id]) => SHIPPED_FIGURES.has(id))) }
+/** A song file as a user would have it: charted whole, but for what the demo leaves open. */
+function shipped({ song }: Score): Score['song'] {
+  const without = <T>(table: Record<string, T>, drop: (row: T) => boolean): Record<string, T> => Object.fromEntries(Object.entries(table).filter(([, row]) => !drop(row)))
+  return { ...song, placements: without(song.placements, (placement) => placement.kind === 'figure' && NOT_SHIPPED.has(placement.figureId)), figures: without(song.figures, (figure) => NOT_SHIPPED.has(figure.id)) }
 }
 
 interface Made { plan: SongPlan; score: Score; stems: Stem[]; hash: string; channels: [Float32Array, Float32Array] }

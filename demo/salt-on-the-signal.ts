@@ -1,6 +1,6 @@
 // "Salt on the Signal" by Quillmark Ferry: invented for Synchorda. Written by shape in E minor; the band sounds a half step lower, the tape 14 cents flat.
 import { barTicks } from '../core/time/meter'
-import { content, grips, hand, letRing, line, repeat, restartIds } from './chart-text'
+import { called, content, EIGHTH, grips, hand, letRing, line, repeat, restartIds } from './chart-text'
 import type { FigurePlan, PlacePlan, SongPlan } from './score'
 
 restartIds()
@@ -28,15 +28,22 @@ const CHORUS_VOICE = 'D5:1.5 B4:1 D5:1.5 | F#5:2 E5:.5 D5:1.5 | E5:1.5 D5:.5 B4:
 const power = { E: '022xxx', C: 'x355xx', D: 'x577xx', G: '355xxx', A: 'x022xx', Fs: '244xxx', B: 'x244xx' }
 
 // Guitar 1, driven, left.
+const CHUG = called(`hold ${power.E} for 16, hold ${power.C} for 7, hold ${power.D} for 9
+  down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, two dead
+  down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, down accent, up
+  down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, dead, down accent for 2
+  down palm firm, three times, down accent palm firm, down palm firm, two dead`, { school: 'all down' })
 const guitar1: FigurePlan[] = [
-  { id: 'verse-chug', part: 'g1', name: 'Verse chug', bars: 4, note: 'Hand heavy on the bridge; the two dead strokes are counted like notes.', content: content({
-    grips: grips(`${power.E}:16 ${power.C}:7 ${power.D}:9`), strokes: hand('MmmmMmxx | MmmmMmDu | MmmmMmxD | .mmmMmxx'),
-  }), eased: content({ grips: grips(`${power.E}:16 ${power.C}:7 ${power.D}:9`), strokes: hand('Mmmmmmmm | mmmmmmmm | MmmmmmmD | .mmmmmmm') }) },
+  { id: 'verse-chug', part: 'g1', name: 'Verse chug', bars: 4, school: 'all down', note: 'Hand heavy on the bridge; the two dead strokes are counted like notes.', content: CHUG, eased: called(`hold ${power.E} for 16, hold ${power.C} for 7, hold ${power.D} for 9
+    down accent palm firm, down palm firm, seven times, twice
+    down accent palm firm, down palm firm, six times, down accent for 2, down palm firm, seven times`, { school: 'all down' }) },
+  // The fourth time the last bar runs into what follows.
+  { id: 'verse-chug-fill', part: 'g1', name: 'Verse chug, with the run', bars: 4, varies: 'verse-chug', school: 'all down', content: { ...CHUG, strokes: CHUG.strokes.filter((stroke) => stroke.startTicks < 3 * BAR + 5 * EIGHTH), notes: called('at bar 4 on the and of 3, A 5 pull 3, low E 5').notes } },
   { id: 'pickup', part: 'g1', name: 'Pickup run', bars: 0.5, content: content({ notes: line('6/0 6/2h 6/3 5/2') }) },
   { id: 'lift', part: 'g1', name: 'Lift', bars: 4, content: content({ grips: grips(`${power.A}:16 ${power.C}:8 x2424x:8`), strokes: hand('nnnnnnnn | nnnnnnnn | D...D... | D.......') }) },
-  { id: 'chorus-push', part: 'g1', name: 'Chorus push', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.E}:8 ${power.C}:9`), strokes: hand('D.du.duD | ..du.duD | ..du.duD | ..du.dxx') }) },
-  { id: 'chorus-end', part: 'g1', name: 'Chorus push, second ending', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.A}:9 ${power.C}:4 ${power.D}:4`), strokes: hand('D.du.duD | ..du.duD | ..du.du. | D.duD.du') }) },
-  { id: 'chorus-last', part: 'g1', name: 'Last chorus, changed end', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.A}:9 ${power.C}:8`), strokes: hand('D.du.duD | ..du.duD | ..du.du. | D.D.D.D.') }) },
+  { id: 'chorus-push', part: 'g1', school: 'pendulum', name: 'Chorus push', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.E}:8 ${power.C}:9`), strokes: hand('D.du.duD | ..du.duD | ..du.duD | ..du.dxx') }) },
+  { id: 'chorus-end', part: 'g1', varies: 'chorus-push', name: 'Chorus push, second ending', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.A}:9 ${power.C}:4 ${power.D}:4`), strokes: hand('D.du.duD | ..du.duD | ..du.du. | D.duD.du') }) },
+  { id: 'chorus-last', part: 'g1', varies: 'chorus-push', name: 'Last chorus, changed end', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.A}:9 ${power.C}:8`), strokes: hand('D.du.duD | ..du.duD | ..du.du. | D.D.D.D.') }) },
   { id: 'three-step', part: 'g1', name: 'Three-step', bars: 4, meter: THREE, content: content({ grips: grips(`${power.E}:6 x554xx:6 ${power.C}:6 ${power.A}:6`), strokes: hand('Mmmmxx | Mmmmxx | Mmmmxx | MmmmDu') }) },
   { id: 'solo-bed', part: 'g1', name: 'Solo bed', bars: 4, content: content({ grips: grips(`${power.E}:8 ${power.C}:8 ${power.G}:8 ${power.D}:8`), strokes: hand('MmmmMmmm | MmmmMmmm | MmmmMmmm | MmmmMmDu') }) },
   { id: 'sway', part: 'g1', name: 'Two-chord sway', bars: 2, content: content({ grips: grips(`${power.E}:8 ${power.C}:8`), strokes: hand('D..uD.du | D..uD.xx') }) },
@@ -46,22 +53,30 @@ const guitar1: FigurePlan[] = [
 // Guitar 2, clean arpeggios right; lead in the solo.
 const guitar2: FigurePlan[] = [
   { id: 'free-opening', part: 'g2', name: 'Free opening', bars: 4, content: content({ grips: grips('022000:8 x32010:8 320003:8 xx0232:8'), strokes: hand('6.43212. | 5.43212. | 6.43212. | 4.321...'), mutes: letRing(4 * BAR) }) },
-  { id: 'rain', part: 'g2', name: 'Rain arpeggio', bars: 4, content: content({ grips: grips('022000:16 x32010:7 xx0232:9'), strokes: hand('64321234 | 64321232 | 54321234 | 43212321'), mutes: letRing(4 * BAR) }) },
+  { id: 'rain', part: 'g2', pattern: 'rain-picking', name: 'Rain arpeggio', bars: 4, content: content({ grips: grips('022000:16 x32010:7 xx0232:9'), strokes: hand('64321234 | 64321232 | 54321234 | 43212321'), mutes: letRing(4 * BAR) }) },
   { id: 'rain-pre', part: 'g2', name: 'Lift arpeggio', bars: 4, content: content({ grips: grips('x02010:16 x32030:8 x21202:8'), strokes: hand('54321234 | 54321232 | 54321234 | 5432123.'), mutes: letRing(4 * BAR) }) },
   { id: 'octaves', part: 'g2', name: 'Octave answer', bars: 4, content: content({ notes: line('r:4 5/10+3/12:2 5/9+3/11:1 5/5+3/7:1 | r:4 5/9+3/11:2 5/5+3/7:2 | r:4 5/7+3/9:2 5/5+3/7:2 | r:4 5/3+3/5:2 5/5+3/7:2') }) },
   { id: 'bridge-ring', part: 'g2', name: 'Bridge ring', bars: 4, meter: THREE, content: content({ grips: grips('022000:6 xx0000:6 x32010:6 x02210:6'), strokes: hand('6.3.1. | 4.3.1. | 5.3.1. | 5.3.1.'), mutes: letRing(4 * BAR * 0.75) }) },
-  { id: 'solo-lead', part: 'g2', name: 'Twin solo, phrase 1', bars: 8, content: content({ notes: line(
-    '2/12:2 2/15b2:3 2/15 2/12 1/12 | 1/15:2 1/12 2/15 2/13:2 2/12:2 | 2/15:1 2/12p 3/14:2 3/12:1 3/14h 2/12:2 | 2/15v:4 2/14sv:4 | 2/12:2 2/15b2:3 2/15 2/12 1/12 | 1/15:1 1/17h 1/15p 1/12:1 2/13:2 2/12:2 | 3/12:1 3/14h 2/12 2/15 1/12 1/15 1/14 1/12 | 1/14:3 1/15b2w:5') }) },
+  { id: 'solo-lead', part: 'g2', name: 'Twin solo', bars: 8, school: 'alternate', content: called(`B 12 for 2, 15 bend 2 for 2, release, 15 12, high E 12
+    15 for 2, 12, B 15, 13 for 2, 12 for 2
+    B 15 pull 12, G 14 for 2, 12 hammer 14, B 12 for 2
+    15 vibrato for 4, slide 14 vibrato for 4
+    B 12 for 2, 15 bend 2 for 2, release, 15 12, high E 12
+    15 hammer 17 pull 15, 12, B 13 for 2, 12 for 2
+    G 12 hammer 14, B 12 15, high E 12 15 14 12
+    14 for 3, 15 bend 2 wide vibrato for 5`) },
+  { id: 'outro-run', part: 'g2', name: 'Outro run', bars: 2, content: called(`in triplets, B 12 15 high E 12, 15 12 B 15, 12 G 14 12, B 12 G 14 12
+    in eighths, G 14 for 2, 12 pull 9, D 12 vibrato for 4`) },
   { id: 'outro-lead', part: 'g2', name: 'Outro figure', bars: 2, content: content({ notes: line('2/12:3 2/10:3 3/11:2 | 3/12:3 3/9:3 4/10:2') }) },
 ]
 const guitar3: FigurePlan[] = [
-  { id: 'solo-third', part: 'g3', name: 'Twin solo, third below', bars: 8, note: 'A diatonic third below; in bar 4 it stays on the fifth of D instead.', content: content({ notes: line(
-    '3/12:2 3/16b1:3 3/16 3/12 2/13 | 2/17:2 2/13 3/16 3/14:2 3/12:2 | 3/16:1 3/12p 4/16:2 4/14:1 4/16h 3/12:2 | 3/14v:4 3/12sv:4 | 3/12:2 3/16b1:3 3/16 3/12 2/13 | 2/17:1 2/19h 2/17p 2/13:1 3/14:2 3/12:2 | 4/14:1 4/16h 3/12 3/16 2/13 2/17 2/15 2/13 | 2/15:3 2/17b2w:5') }) },
+  { id: 'solo-third', part: 'g3', name: 'Twin solo, third below', bars: 8, note: 'A diatonic third below; on the long note of bar 4 it stays on the fifth of D instead.', content: content({}),
+    follows: { figureId: 'solo-lead', interval: -3, kind: 'diatonic', exceptions: [{ startTicks: 3 * BAR, semitones: -5, why: 'stays on A, the fifth of D' }] } },
 ]
 const acoustic: FigurePlan[] = [
-  { id: 'open-strum', part: 'ac', name: 'Open strum', bars: 4, content: content({ grips: grips('022000:16 x32010:7 xx0232:9'), strokes: hand('d.du.udu | d.du.udu | d.du.udU | ..du.udu') }) },
+  { id: 'open-strum', part: 'ac', school: 'pendulum', name: 'Open strum', bars: 4, content: content({ grips: grips('022000:16 x32010:7 xx0232:9'), strokes: hand('d.du.udu | d.du.udu | d.du.udU | ..du.udu') }) },
   { id: 'half-strum', part: 'ac', name: 'Half strum', bars: 4, meter: THREE, content: content({ grips: grips('022000:6 xx0000:6 x32010:6 x02210:6'), strokes: hand('d.d.du | d.d.du | d.d.du | d.d.du') }) },
-  { id: 'sway-strum', part: 'ac', name: 'Sway strum', bars: 2, content: content({ grips: grips('022000:8 x32030:8'), strokes: hand('d.du.udu | d.du.udu') }) },
+  { id: 'sway-strum', part: 'ac', school: 'pendulum', pattern: 'sway-hand', name: 'Sway strum', bars: 2, content: content({ grips: grips('022000:8 x32030:8'), strokes: hand('d.du.udu | d.du.udu') }) },
 ]
 const bass: FigurePlan[] = [
   { id: 'intro-bass', part: 'b', name: 'Intro pedal', bars: 2, content: content({ notes: line(`${repeat('4/0', 7)} 4/3 | ${repeat('4/0', 6)} 3/2 4/3`) }) },
@@ -106,20 +121,25 @@ export const saltOnTheSignal: SongPlan = {
   figures: [...guitar1, ...guitar2, ...guitar3, ...acoustic, ...bass],
   places: [
     ['free-opening', 'opening', 0, 1], ['intro-riff', 'intro', 0, 2], ['intro-bass', 'intro', 0, 2],
-    ['pickup', 'verse1', 0, 1, { beat: -2 }], ['verse-chug', 'verse1', 0, 4], ['rain', 'verse1', 0, 4], ['root-eighths', 'verse1', 0, 4],
+    ['pickup', 'verse1', 0, 1, { beat: -2 }], ['verse-chug', 'verse1', 0, 4, { other: [{ pass: 4, figure: 'verse-chug-fill' }] }], ['rain', 'verse1', 0, 4], ['root-eighths', 'verse1', 0, 4],
     ['lift', 'pre1', 0, 1], ['rain-pre', 'pre1', 0, 1], ['lift-walk', 'pre1', 0, 1], ...chorusAt('chorus1'),
     ['verse-chug', 'verse2', 0, 2], ['rain', 'verse2', 0, 2], ['open-strum', 'verse2', 0, 2], ['root-eighths', 'verse2', 0, 2],
     ['lift', 'pre2', 0, 1], ['rain-pre', 'pre2', 0, 1], ['lift-walk', 'pre2', 0, 1], ...chorusAt('chorus2'),
     ['three-step', 'bridge', 0, 2], ['bridge-ring', 'bridge', 0, 2], ['half-strum', 'bridge', 0, 2], ['pedal-three', 'bridge', 0, 2],
     ['solo-bed', 'solo', 0, 2], ['solo-lead', 'solo', 0, 1], ['solo-third', 'solo', 0, 1], ['solo-roots', 'solo', 0, 2], ...chorusAt('chorus3', 2, 'chorus-last'),
-    ['sway', 'outro', 0, 8], ['outro-lead', 'outro', 0, 8], ['sway-strum', 'outro', 0, 8], ['sway-roots', 'outro', 0, 8], ['last-hit', 'tag', 0, 1], ['bass-hit', 'tag', 0, 1],
+    ['sway', 'outro', 0, 8], ['outro-lead', 'outro', 0, 7], ['outro-run', 'outro', 14, 1], ['sway-strum', 'outro', 0, 8], ['sway-roots', 'outro', 0, 8], ['last-hit', 'tag', 0, 1], ['bass-hit', 'tag', 0, 1],
   ],
+  patterns: [{ id: 'rain-picking', name: 'Rain picking', from: 'rain', bars: 4 }, { id: 'sway-hand', name: 'Sway', from: 'sway-strum', bars: 1 }],
+  doubts: [
+    { id: 'seventh-or-ninth', place: { partId: 'g2', sectionId: 'pre1', startTicks: 3 * BAR, lengthTicks: BAR }, question: 'The last chord of the pre-chorus: a plain dominant seventh, or is there a ninth in it?', status: 'open', readings: [{ id: 'seventh', text: 'B7', evidence: [] }, { id: 'ninth', text: 'B9: a C♯ on top', evidence: [] }] },
+    { id: 'picked-or-pulled', place: { partId: 'g2', sectionId: 'solo', startTicks: 2 * BAR, lengthTicks: BAR / 4 }, question: 'Third bar of the solo, 15 to 12 on the B string: picked or pulled?', status: 'open', readings: [{ id: 'pulled', text: 'pulled off', evidence: [] }, { id: 'picked', text: 'picked both times', evidence: [] }] },
+  ],
+  spots: [{ id: 'outro-end', place: { partId: 'g2', sectionId: 'outro', startTicks: 14 * BAR, lengthTicks: 2 * BAR }, text: 'The run in the last two bars of the outro goes by too fast: slow it down and chart it.', done: false }],
   rests: [
-    ['g1', 'opening'], ['b', 'opening'], ['ac', 'opening'], ['ac', 'intro'], ['ac', 'verse1'], ['ac', 'pre1'], ['ac', 'chorus1'], ['ac', 'solo'],
+    ['g1', 'opening'], ['b', 'opening'], ['ac', 'opening'], ['ac', 'intro'], ['ac', 'verse1'], ['ac', 'pre1'], ['ac', 'chorus1'], ['ac', 'pre2'], ['ac', 'chorus2'], ['ac', 'solo'], ['ac', 'chorus3'], ['ac', 'tag'], ['g2', 'intro'], ['g2', 'tag'],
     ...['opening', 'intro', 'verse1', 'pre1', 'chorus1', 'verse2', 'pre2', 'chorus2', 'bridge', 'chorus3', 'outro', 'tag'].map((section): [string, string] => ['g3', section]),
   ],
 }
 
-/** What the shipped song file has charted: Guitar 1 and the bass through verse and chorus, and who rests. The other parts are laid out, not charted. */
-export const SHIPPED_FIGURES = new Set(['intro-riff', 'intro-bass', 'pickup', 'verse-chug', 'root-eighths', 'lift', 'lift-walk', 'chorus-push', 'chorus-end', 'chorus-roots', 'chorus-roots-end'])
-export const SHIPPED_SECTIONS = new Set(['intro', 'verse1', 'pre1', 'chorus1', 'verse2', 'pre2', 'chorus2'])
+/** Left open on purpose: nobody has worked out the run at the very end of the outro yet. */
+export const NOT_SHIPPED = new Set(['outro-run'])

@@ -6,7 +6,10 @@ import { newPart, newSong } from '../core/song/new-song'
 import { transact, type ArgsOf, type TransactionName } from '../core/song/transactions'
 import { barTicks, beatTicks, countedBeats, TICKS_PER_QUARTER, type Meter, type Subdivision, type Swing } from '../core/time/meter'
 import type { FlatBeat } from '../core/time/flat-beats'
-import type { Content, Part, SectionKind, Song } from '../core/song/schema'
+import { derivedContent, derivedLine } from '../core/playing/derive'
+import { storeContent } from '../core/song/figure-layers'
+import { patternStrokes } from '../core/song/pattern'
+import type { Content, Figure, LineDerivation, Part, PickSchool, SectionKind, Song } from '../core/song/schema'
 import { seededRandom } from './random'
 
 export interface SectionPlan {
@@ -14,16 +17,24 @@ export interface SectionPlan {
   /** Chords by shape, one string a bar; "C>D" changes in mid-bar, "^D" comes an eighth early. */
   chords: string[]; drums: string[]; voice?: string; returns?: string; shift?: number; passes?: number; key?: Key
 }
-export interface FigurePlan { id: string; part: string; name: string; bars: number; meter?: Meter; content: Content; subdivision?: Subdivision; eased?: Content; note?: string }
+export interface FigurePlan { id: string; part: string; name: string; bars: number; meter?: Meter; content: Content; subdivision?: Subdivision; eased?: Content; note?: string; school?: PickSchool
+  /** Varies this figure; only the bars that differ are kept. */
+  varies?: string
+  /** Follows this pattern of the plan. */
+  pattern?: string
+  /** Follows another line; its own content is made by the rule. */
+  follows?: Pick<LineDerivation, 'figureId' | 'interval' | 'kind' | 'exceptions'> }
+/** A hand pattern as it is played in the first bars of a figure. */
+export interface PatternPlan { id: string; name: string; from: string; bars: number }
 /** Where a figure is played: section, bar in it, passes, frets up. `beat` moves it by quarters. */
-export type PlacePlan = [figure: string, section: string, bar: number, passes: number, options?: { frets?: number; beat?: number }]
+export type PlacePlan = [figure: string, section: string, bar: number, passes: number, options?: { frets?: number; beat?: number; other?: { pass: number; figure: string }[] }]
 
 export interface SongPlan {
   id: string; title: string; artist: string; key: Key; tempo: number; drift: number; leadInSeconds: number; swing?: Swing; seed: number
   /** Band tuning against names by shape in semitones, and the tape's error. */
   tuningSemitones: number; tapeCents: number
   sections: SectionPlan[]; parts: (Partial<Part> & { id: string; name: string; instrumentKind: Part['instrument']['kind'] })[]
-  figures: FigurePlan[]; places: PlacePlan[]; rests: [part: string, section: string][]; voiceProgram: number
+  figures: FigurePlan[]; places: PlacePlan[]; rests: [part: string, section: string][]; voiceProgram: number; patterns?: PatternPlan[]; doubts?: Song['doubts'][string][]; spots?: Song['spots'][string][]
 }
 
 export interface Score { plan: SongPlan; song: Song; beats: FlatBeat[]; endSeconds: number }
@@ -74,18 +85,30 @@ export function buildScore(plan: SongPlan, audio: { hash: string; durationSecond
     const tuning = plan.tuningSemitones === 0 ? fresh.tuning : { name: plan.tuningSemitones === -1 ? 'Half step down' : `${plan.tuningSemitones} semitones`, openMidi: fresh.tuning.openMidi.map((midi) => midi + plan.tuningSemitones), shapeOffset: plan.tuningSemitones }
     run('addPart', { part: { ...fresh, tuning, ...part } })
   }
+  const patterns = new Map((plan.patterns ?? []).map((pattern) => [pattern.from, pattern]))
   for (const figure of plan.figures) {
     const meter = figure.meter ?? FOUR
-    run('addFigure', { figure: { id: figure.id, partId: figure.part, name: figure.name, lengthTicks: figure.bars * barTicks(meter), meter, feel: { subdivision: figure.subdivision ?? 'eighths', swing: plan.swing ?? { ratio: 0.5, level: 'eighths' } }, content: figure.content, ...(figure.eased ? { eased: figure.eased } : {}), ...(figure.note ? { note: figure.note } : {}) } })
+    const full: Figure = { id: figure.id, partId: figure.part, name: figure.name, lengthTicks: figure.bars * barTicks(meter), meter, feel: { subdivision: figure.subdivision ?? 'eighths', swing: plan.swing ?? { ratio: 0.5, level: 'eighths' } }, content: figure.content, ...(figure.eased ? { eased: figure.eased } : {}), ...(figure.note ? { note: figure.note } : {}), ...(figure.school ? { school: figure.school } : {}) }
+    const pattern = patterns.get(figure.id)
+    if (pattern) run('setPattern', { pattern: { id: pattern.id, name: pattern.name, meter, lengthTicks: pattern.bars * barTicks(meter), strokes: patternStrokes(figure.content, { from: 0, to: pattern.bars * barTicks(meter) }) } })
+    const linked: Figure = { ...full, ...(figure.varies ? { variationOf: { figureId: figure.varies, replacedBars: [] } } : {}), ...(figure.pattern ? { pattern: { patternId: figure.pattern, ownBars: [] } } : {}) }
+    run('addFigure', { figure: { ...linked, ...storeContent(song, linked, figure.content) } })
+    if (figure.follows) {
+      const derivedFrom = { ...figure.follows, key: soundingKey }
+      const line = must(derivedLine(song, song.figures[figure.id]!, derivedFrom))
+      run('changeFigure', { figureId: figure.id, what: 'follow', set: { derivedFrom, content: derivedContent(song.figures[derivedFrom.figureId]!.content, line) } })
+    }
   }
   plan.places.forEach(([figureId, section, bar, passes, options], index) => {
     const meter = plan.sections.find((entry) => entry.id === section)!.meter ?? FOUR
-    run('setPlacement', { placement: { kind: 'figure', id: `p${index}`, partId: song.figures[figureId]!.partId, sectionId: sectionId(section), startTicks: bar * barTicks(meter) + (options?.beat ?? 0) * TICKS_PER_QUARTER, figureId, passes, shiftFrets: options?.frets ?? 0, form: 'exact' } })
+    run('setPlacement', { placement: { kind: 'figure', id: `p${index}`, partId: song.figures[figureId]!.partId, sectionId: sectionId(section), startTicks: bar * barTicks(meter) + (options?.beat ?? 0) * TICKS_PER_QUARTER, figureId, passes, shiftFrets: options?.frets ?? 0, form: 'exact', ...(options?.other ? { passFigures: options.other.map(({ pass, figure }) => ({ pass, figureId: figure })) } : {}) } })
   })
   plan.rests.forEach(([partId, section], index) => {
     const entry = song.sections[sectionId(section)]!
     run('setPlacement', { placement: { kind: 'rests', id: `r${index}`, partId, sectionId: entry.id, startTicks: 0, lengthTicks: entry.bars.reduce((sum, bar) => sum + barTicks(bar.meter), 0) } })
   })
+  for (const doubt of plan.doubts ?? []) run('setDoubt', { doubt: { ...doubt, place: { ...doubt.place, sectionId: sectionId(doubt.place.sectionId) } } })
+  for (const spot of plan.spots ?? []) run('setSpot', { spot: { ...spot, place: { ...spot.place, sectionId: sectionId(spot.place.sectionId) } } })
   return { plan, song, beats, endSeconds }
 }
 

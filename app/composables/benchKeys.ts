@@ -1,6 +1,8 @@
 // What the keys do on the bench. The cursor stands on a row (grips, a string, the hand) at a step; keys act on what is there.
 import { beatTicks, stepTicks } from '#core/time/meter'
-import { pendulumDirection } from '#core/playing/strokes'
+import { usualDirection } from '#core/playing/strokes'
+import { storeContent } from '#core/song/figure-layers'
+import { figureContent } from '#core/song/unroll'
 import { changeGrip, changeNote, gripAt, nextPressure, noteAt, removeGrip, removeNote, removeStroke, setFret, setMuteSpan, setStroke, strokeAt, toggleArticulation } from '#core/song/figure-edit'
 import type { Articulation, Content, Figure, Stroke } from '#core/song/schema'
 import { randomId } from '#platform/files'
@@ -19,12 +21,22 @@ export function useBench(figure: Ref<Figure | undefined>) {
   const part = computed(() => (figure.value ? store.song?.parts[figure.value.partId] : undefined))
   const strings = computed(() => part.value?.tuning.openMidi.length ?? 6)
   const step = computed(() => (figure.value ? stepTicks(figure.value.meter, figure.value.feel.subdivision) : 5040))
-  const content = computed<Content>(() => figure.value?.content ?? { grips: [], strokes: [], notes: [], mutes: [] })
+  /** Which form of the figure is on the bench. */
+  const form = ref<'exact' | 'eased'>('exact')
+  watch(() => figure.value?.id, () => { form.value = 'exact' })
+  const eased = computed(() => form.value === 'eased' && figure.value?.eased !== undefined)
+  /** What is heard: with what it takes from its base and its pattern. */
+  const content = computed<Content>(() => (figure.value && store.song ? figureContent(store.song, figure.value, eased.value ? 'eased' : 'exact') : { grips: [], strokes: [], notes: [], mutes: [] }))
   const note = computed(() => (typeof row.value === 'number' ? noteAt(content.value, row.value, tick.value) : undefined))
   const stroke = computed(() => strokeAt(content.value, tick.value))
   const grip = computed(() => gripAt(content.value, tick.value))
 
-  function edit(what: string, next: Content): boolean { return Boolean(figure.value) && store.run('changeFigure', { figureId: figure.value!.id, what, set: { content: next } }) }
+  /** Enters a next content for the form on the bench; a figure that stands on others keeps only what differs. `more` goes with it as one step. */
+  function edit(what: string, next: Content, more: Partial<Pick<Figure, 'lengthTicks' | 'meter' | 'feel'>> = {}): boolean {
+    const shape = figure.value
+    if (!shape || !store.song) return false
+    return store.run('changeFigure', { figureId: shape.id, what, set: { ...more, ...(eased.value ? { eased: next } : storeContent(store.song, { ...shape, ...more }, next)) } })
+  }
   const rows = computed<BenchRow[]>(() => ['grips', ...Array.from({ length: strings.value }, (_, index) => index + 1), 'hand'])
   function moveRow(by: number): void { const at = rows.value.indexOf(row.value); row.value = rows.value[Math.max(0, Math.min(rows.value.length - 1, at + by))]! }
   function moveTick(by: number): void { if (figure.value) tick.value = Math.max(0, Math.min(figure.value.lengthTicks - step.value, (Math.round(tick.value / step.value) + by) * step.value)) }
@@ -67,7 +79,7 @@ export function useBench(figure: Ref<Figure | undefined>) {
   }
   function strike(direction: Stroke['direction'] | undefined, set: Partial<Stroke> = {}): void {
     if (!figure.value) return
-    const way = direction ?? pendulumDirection(tick.value, figure.value.meter, figure.value.feel.subdivision)
+    const way = direction ?? usualDirection(tick.value, { meter: figure.value.meter, subdivision: figure.value.feel.subdivision, school: figure.value.school })
     const old = stroke.value
     const next: Stroke = { id: old?.id ?? randomId(), startTicks: tick.value, lengthTicks: old?.lengthTicks ?? step.value, accent: old?.accent ?? false, dead: old?.dead ?? false, choke: old?.choke ?? false, ...(old?.strings ? { strings: old.strings } : {}), ...(old?.palmMute ? { palmMute: old.palmMute } : {}), direction: way, ...set }
     if (edit(`${next.dead ? 'dead ' : ''}stroke ${way}`, setStroke(content.value, next)) && !old) moveTick(1)
@@ -76,7 +88,7 @@ export function useBench(figure: Ref<Figure | undefined>) {
     const shape = figure.value
     if (!shape) return
     let next = content.value
-    for (let at = tick.value; at < shape.lengthTicks; at += step.value) if (!strokeAt(next, at)) next = setStroke(next, { id: randomId(), startTicks: at, lengthTicks: step.value, direction: pendulumDirection(at, shape.meter, shape.feel.subdivision), accent: false, dead: false, choke: false })
+    for (let at = tick.value; at < shape.lengthTicks; at += step.value) if (!strokeAt(next, at)) next = setStroke(next, { id: randomId(), startTicks: at, lengthTicks: step.value, direction: usualDirection(at, { meter: shape.meter, subdivision: shape.feel.subdivision, school: shape.school }), accent: false, dead: false, choke: false })
     edit('strokes by pendulum', next)
   }
   function accent(): void {
@@ -102,6 +114,6 @@ export function useBench(figure: Ref<Figure | undefined>) {
     else if (row.value === 'hand' && stroke.value) edit('remove stroke', removeStroke(content.value, tick.value))
     else if (note.value) edit('remove note', removeNote(content.value, note.value.id))
   }
-  return { row, tick, part, strings, step, content, note, stroke, grip, edit, moveRow, moveTick, go, fret, digit, articulate, bend, palmMute, strike, fillStrokes, accent, dead, choke, letRing, lengthen, remove }
+  return { row, tick, part, strings, step, form, eased, content, note, stroke, grip, edit, moveRow, moveTick, go, fret, digit, articulate, bend, palmMute, strike, fillStrokes, accent, dead, choke, letRing, lengthen, remove }
 }
 export type Bench = ReturnType<typeof useBench>

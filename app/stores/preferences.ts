@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia'
+import { USUAL_HAND, type Hand } from '#core/playing/hand'
 import { database } from '#platform/database'
 
-interface Preferences { naming: 'shape' | 'sounding'; strings: 'numbers' | 'letters'; theme: 'system' | 'light' | 'dark'; paper: 'A4' | 'Letter'; countInBars: 0 | 1 | 2 }
-const DEFAULTS: Preferences = { naming: 'shape', strings: 'letters', theme: 'system', paper: 'A4', countInBars: 0 }
+interface Preferences { naming: 'shape' | 'sounding'; strings: 'numbers' | 'letters'; theme: 'system' | 'light' | 'dark'; paper: 'A4' | 'Letter'; countInBars: 0 | 1 | 2; handName: string; handCautionMm: number; humanFeel: boolean }
+const DEFAULTS: Preferences = { naming: 'shape', strings: 'letters', theme: 'system', paper: 'A4', countInBars: 0, handName: USUAL_HAND.name, handCautionMm: USUAL_HAND.cautionMm, humanFeel: false }
 
 /** How this person likes things named and shown; kept in the browser, not in a song. */
 export const usePreferences = defineStore('preferences', () => {
@@ -15,5 +16,7 @@ export const usePreferences = defineStore('preferences', () => {
     Object.assign(values, { [key]: value })
     void database.preferences.put({ key, value }).catch(() => undefined)
   }
-  return { values, load, set }
+  /** The hand that grips and paths are made for. */
+  const hand = computed<Hand>(() => ({ name: values.handName, cautionMm: values.handCautionMm }))
+  return { values, hand, load, set }
 })

@@ -3,6 +3,7 @@ import { liveQuery, type Subscription } from 'dexie'
 import { orderedParts, orderedSections, overSource, sectionPlaces, songTimeMap, mainSource } from '#core/song/form'
 import { record, redo as redoHistory, startHistory, undo as undoHistory, type History } from '#core/song/history'
 import { transact, type ArgsOf, type TransactionName } from '#core/song/transactions'
+import { withFollowers } from '#core/playing/derive'
 import { gripFacts } from '#core/playing/grip'
 import { bandShift, stringName } from '#core/playing/part-pitch'
 import { keyName, pretty, transposeKey } from '#core/music/pitch'
@@ -82,7 +83,10 @@ export const useSong = defineStore('song', () => {
   function run<Name extends TransactionName>(name: Name, args: ArgsOf<Name>): boolean {
     if (!history.value) return false
     if (readOnly.value) { notice.value = { text: readOnly.value, kind: 'refusal' }; return false }
-    const result = transact(history.value.song, name, args)
+    // Lines that follow a figure are made anew in the same step.
+    const followed = name === 'changeFigure' ? withFollowers(history.value.song, args as ArgsOf<'changeFigure'>) : undefined
+    if (followed && !followed.ok) { notice.value = { text: followed.refusal.message, kind: 'refusal' }; return false }
+    const result = followed?.ok && followed.value.length > 1 ? transact(history.value.song, 'changeFigures', { what: (args as ArgsOf<'changeFigure'>).what, changes: followed.value.map(({ figureId, set }) => ({ figureId, set })) }) : transact(history.value.song, name, args)
     if (!result.ok) { notice.value = { text: result.refusal.message, kind: 'refusal' }; return false }
     notice.value = undefined
     history.value = record(history.value, Object.freeze(result.value.song), result.value)
@@ -119,7 +123,7 @@ export const useSong = defineStore('song', () => {
     return nameShift.value === 0 ? keyName(song.value.key) : `${keyName(shownKey.value)} by shape, ${keyName(song.value.key)} as sounding`
   })
   const showSymbol = (symbol: string): string => pretty(transposeSymbol(symbol, nameShift.value, shownKey.value))
-  const factsOf = (part: Part, grip: Grip) => gripFacts(song.value!, part, grip, preferences.values.naming)
+  const factsOf = (part: Part, grip: Grip) => gripFacts(song.value!, part, grip, preferences.values.naming, preferences.hand)
   const gripName = (part: Part, grip: Grip): string => pretty(factsOf(part, grip).names[0]?.symbol ?? '')
   const stringLabel = (part: Part, stringNumber: number): string => stringName(song.value!, part, stringNumber, { strings: preferences.values.strings, naming: preferences.values.naming })
 

@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import { humanised } from '#core/playing/human-feel'
 import { soundCandidate } from '#core/playing/candidate-chord'
 import { soundFigure, soundPart } from '#core/playing/sound-song'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/playing/tempo'
@@ -7,6 +8,7 @@ import { barAtTick, clock, secondsToTicks, ticksToSeconds, type TimeMap } from '
 import { countWords, countedBeats, TICKS_PER_QUARTER } from '#core/time/meter'
 import { barStarts } from '#core/song/form'
 import { occurrences } from '#core/song/unroll'
+import type { Content } from '#core/song/schema'
 import { AudioEngine } from '#platform/audio-engine'
 import { soundPort } from '../composables/soundPort'
 import { usePreferences } from './preferences'
@@ -16,7 +18,7 @@ import { useSong } from './song'
 const EIGHTH_TICKS = TICKS_PER_QUARTER / 2
 
 export interface Loop { startSeconds: number; endSeconds: number }
-export type Scope = { kind: 'candidate'; symbol: string; startSeconds: number; endSeconds: number } | { kind: 'song' } | { kind: 'part'; partId: string } | { kind: 'figure'; figureId: string }
+export type Scope = { kind: 'candidate'; symbol: string; startSeconds: number; endSeconds: number } | { kind: 'song' } | { kind: 'part'; partId: string } | { kind: 'figure'; figureId: string; form?: 'exact' | 'eased'; /** A draft heard in its place. */ draft?: Content }
 
 /** Playing: what, from where, how fast, what is heard of it. The position is asked for, not reactive. */
 export const useTransport = defineStore('transport', () => {
@@ -58,7 +60,8 @@ export const useTransport = defineStore('transport', () => {
   function inTune(events: SoundingEvent[]): SoundingEvent[] {
     const { source } = songStore
     const semitones = (source?.offsetSemitones ?? 0) + (source?.offsetCents ?? 0) / 100
-    return semitones === 0 ? events : events.map((event) => ({ ...event, midi: event.midi + semitones }))
+    const played = preferences.values.humanFeel ? humanised(events) : events
+    return semitones === 0 ? played : played.map((event) => ({ ...event, midi: event.midi + semitones }))
   }
 
   function plan(from: number) {
@@ -82,7 +85,7 @@ export const useTransport = defineStore('transport', () => {
       if (figure && place) {
         const toSeconds = place.placed && map ? (tick: number) => ticksToSeconds(map, tick) : (tick: number) => tick * STRAIGHT_MAP_SECONDS_PER_TICK
         const startSeconds = toSeconds(place.startTicks)
-        stems = [{ id: figure.partId, events: inTune(soundFigure(song, figure, { startTicks: place.startTicks, toSeconds })) }]
+        stems = [{ id: figure.partId, events: inTune(soundFigure(song, figure, { startTicks: place.startTicks, toSeconds, ...(scope.value.form ? { form: scope.value.form } : {}), content: scope.value.draft })) }]
         used = { from: startSeconds, loop: { startSeconds, endSeconds: toSeconds(place.startTicks + place.lengthTicks) }, withRecording: used.withRecording && place.placed }
       }
     } else if (song && map) {

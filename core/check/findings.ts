@@ -1,13 +1,15 @@
 // What is missing, does not add up, or cannot be played: sentences with their place, computed from the document alone.
 import { gripFacts } from '../playing/grip'
+import { lineProblems } from '../playing/line-problems'
 import { soundingMidi } from '../playing/part-pitch'
 import { allBars, mainSource, orderedParts, sectionPlaces } from '../song/form'
 import { cellStretches, lengthInBars } from '../song/map-cells'
 import { figureContent } from '../song/unroll'
 import { gridBeats } from '../time/beat-grid'
-import type { Song } from '../song/schema'
+import { barTicks, countWords } from '../time/meter'
+import type { Figure, Song } from '../song/schema'
 
-export interface Finding { kind: 'not charted' | 'counts' | 'empty' | 'reach' | 'unplaced' | 'range'; text: string; sectionId?: string; partId?: string; figureId?: string }
+export interface Finding { kind: 'not charted' | 'counts' | 'empty' | 'reach' | 'unplaced' | 'range' | 'playing'; text: string; sectionId?: string; partId?: string; figureId?: string }
 
 export function findings(song: Song): Finding[] {
   return [...gridFindings(song), ...unchartedFindings(song), ...figureFindings(song)]
@@ -26,8 +28,10 @@ function unchartedFindings(song: Song): Finding[] {
     (stretch.kind === 'open' ? [{ kind: 'not charted', text: `${part.name} in ${section.name}: ${lengthInBars(section, stretch.lengthTicks)}.`, sectionId: section.id, partId: part.id }] : []))))
 }
 
+const barWords = (figure: Figure, tick: number): string => `bar ${Math.floor(tick / barTicks(figure.meter)) + 1}, ${countWords(figure.meter, tick % barTicks(figure.meter))}`
+
 function figureFindings(song: Song): Finding[] {
-  const placed = new Set(Object.values(song.placements).flatMap((placement) => (placement.kind === 'figure' ? [placement.figureId] : [])))
+  const placed = new Set(Object.values(song.placements).flatMap((placement) => (placement.kind === 'figure' ? [placement.figureId, ...(placement.passFigures ?? []).map((entry) => entry.figureId)] : [])))
   return Object.values(song.figures).flatMap((figure): Finding[] => {
     const part = song.parts[figure.partId]!
     const content = figureContent(song, figure)
@@ -36,6 +40,7 @@ function figureFindings(song: Song): Finding[] {
     if (content.notes.length + content.grips.length + content.strokes.length === 0) found.push({ kind: 'empty', text: `“${figure.name}” (${part.name}) has nothing in it yet.`, ...about })
     if (!placed.has(figure.id)) found.push({ kind: 'unplaced', text: `“${figure.name}” (${part.name}) is placed nowhere.`, ...about })
     for (const span of content.grips) { const { caution } = gripFacts(song, part, span.grip, 'shape'); if (caution) found.push({ kind: 'reach', text: `“${figure.name}”: ${caution}`, ...about }) }
+    for (const problem of lineProblems(content, part)) found.push({ kind: 'playing', text: `“${figure.name}”, ${barWords(figure, problem.startTicks)}: ${problem.text}.`, ...about })
     if (content.notes.some((note) => soundingMidi(part, note.string, note.fret) > 100)) found.push({ kind: 'range', text: `“${figure.name}” has a note above what the instrument can sound.`, ...about })
     return found
   })

@@ -11,10 +11,14 @@ export const SHEET_METRICS: TabMetrics = { stringGap: 2.5, fretSize: 2.9, smallS
 export interface TabSystem { firstBar: number; startTicks: number; endTicks: number; left: number; right: number; top: number; stringYs: number[]; outlineY: number; gripY: number; mutingY: number; handY: number; countY: number; bottom: number }
 export interface Tab { systems: TabSystem[]; primitives: Primitive[]; height: number; width: number }
 export interface TabInput {
-  figure: Pick<Figure, 'lengthTicks' | 'meter' | 'feel'>; content: Content; stringNames: string[]
+  figure: Pick<Figure, 'lengthTicks' | 'meter' | 'feel' | 'freeTime'>; content: Content; stringNames: string[]
   /** Symbol of each grip span by id, as named by the caller's choice of naming. */
   gripNames: Record<string, string>
   width: number; metrics: TabMetrics
+  /** Notes not entered yet: what the call line or a path would put there. */
+  draft?: readonly Note[]
+  /** Ids of notes and strokes to point at: what differs, what goes against the school, what cannot be played. */
+  marked?: ReadonlySet<string>
 }
 
 export const tickToX = (system: TabSystem, tick: number): number => system.left + ((tick - system.startTicks) / (system.endTicks - system.startTicks)) * (system.right - system.left)
@@ -69,7 +73,7 @@ function engraveSystem(system: TabSystem, input: TabInput, bar: number): Primiti
     const last = tick >= figure.lengthTicks && tick - bar < figure.lengthTicks
     shapes.push(line(x, system.stringYs[0]!, x, system.stringYs.at(-1)!, metrics.hairline * (last || tick === 0 ? 2.2 : 1.3), 'ink'))
   }
-  shapes.push(...counts(system, input, bar), ...gripRow(system, input), ...strokes(system, input), ...notes(system, input), ...muting(system, content, metrics))
+  shapes.push(...counts(system, input, bar), ...gripRow(system, input), ...strokes(system, input), ...notes(system, input), ...muting(system, content, metrics), ...drafts(system, input))
   if (figure.lengthTicks < system.endTicks) {
     const x = tickToX(system, figure.lengthTicks)
     shapes.push({ kind: 'rect', x, y: system.stringYs[0]!, width: system.right - x, height: system.stringYs.at(-1)! - system.stringYs[0]!, fill: 'wood' })
@@ -77,8 +81,20 @@ function engraveSystem(system: TabSystem, input: TabInput, bar: number): Primiti
   return shapes
 }
 
+/** Drafts in the colour of what the user is doing, on top of what is there. */
+function drafts(system: TabSystem, { draft, metrics }: TabInput): Primitive[] {
+  return (draft ?? []).filter((note) => inSystem(system, note)).flatMap((note): Primitive[] => {
+    const y = system.stringYs[note.string - 1]
+    if (y === undefined) return []
+    const x = tickToX(system, note.startTicks) + inset(metrics)
+    const label = note.articulations.some((mark) => mark.kind === 'dead') ? '×' : String(note.fret)
+    return [{ kind: 'rect', x: x - metrics.fretSize * 0.62, y: y - metrics.fretSize * 0.6, width: metrics.fretSize * 1.24, height: metrics.fretSize * 1.2, fill: 'selection', radius: 3 }, text(x, y + metrics.fretSize * 0.36, label, metrics.fretSize, { anchor: 'middle', face: 'mono', role: 'action', bold: true })]
+  })
+}
+
 function counts(system: TabSystem, { figure, metrics }: TabInput, bar: number): Primitive[] {
   const shapes: Primitive[] = []
+  if (figure.freeTime) return [text(system.left + inset(metrics), system.countY, 'free time: the order counts, lengths are rough', metrics.smallSize, { role: 'quiet' })]
   for (let start = system.startTicks; start < system.endTicks; start += bar) {
     for (const count of countBar(figure.meter, figure.feel.subdivision)) {
       if (start + count.tick >= figure.lengthTicks) continue
@@ -99,7 +115,7 @@ function gripRow(system: TabSystem, { content, metrics, gripNames }: TabInput): 
 
 const ARROW: Record<Stroke['direction'], string> = { down: '↓', up: '↑', thumb: 'T', fingers: 'f' }
 
-function strokes(system: TabSystem, { content, metrics }: TabInput): Primitive[] {
+function strokes(system: TabSystem, { content, metrics, marked }: TabInput): Primitive[] {
   const shapes: Primitive[] = []
   let shown: string | undefined
   for (const stroke of content.strokes) {
@@ -108,7 +124,10 @@ function strokes(system: TabSystem, { content, metrics }: TabInput): Primitive[]
     if (!stroke.dead) shown = span?.id
     if (!inSystem(system, stroke)) continue
     const x = tickToX(system, stroke.startTicks) + inset(metrics)
-    shapes.push(text(x, system.handY, ARROW[stroke.direction], metrics.smallSize * 1.15, { anchor: 'middle', bold: stroke.accent }))
+    const wrong = marked?.has(stroke.id) ?? false
+    shapes.push(text(x, system.handY, ARROW[stroke.direction], metrics.smallSize * 1.15, { anchor: 'middle', bold: stroke.accent || wrong, role: wrong ? 'attention' : 'ink' }))
+    if (wrong) shapes.push(line(x - metrics.smallSize * 0.45, system.handY + metrics.smallSize * 0.32, x + metrics.smallSize * 0.45, system.handY + metrics.smallSize * 0.32, metrics.hairline * 1.8, 'attention'))
+    if (stroke.staccato) shapes.push(text(x + metrics.smallSize * 0.55, system.handY, '·', metrics.smallSize, { anchor: 'middle', bold: true }))
     if (stroke.accent) shapes.push(text(x, system.handY - metrics.rowGap * 0.5, '>', metrics.smallSize * 0.75, { anchor: 'middle', bold: true }))
     if (stroke.choke) shapes.push(text(x, system.stringYs[0]! - metrics.stringGap * 0.4, 'choke', metrics.smallSize * 0.8, { anchor: 'middle', role: 'quiet' }))
     const strings = span?.grip.strings ?? system.stringYs.map(() => ({ fret: null }))
@@ -133,18 +152,19 @@ function mark(articulation: Articulation): string | undefined {
     case 'natural harmonic': return 'harm'
     case 'pinched harmonic': return 'pinch'
     case 'let ring': return 'ring'
-    case 'trill': return 'tr'
+    case 'trill': return `tr +${articulation.frets}`
     case 'tap': return 'tap'
     case 'staccato': return '·'
     case 'choke': return 'choke'
-    case 'bar': return `bar ${articulation.semitones}`
+    case 'bar': return `${articulation.how} ${Math.abs(articulation.semitones)}`
     case 'tremolo picking': return 'trem'
     case 'rake': return 'rake'
-    case 'palm mute': case 'dead': case 'ghost': case 'grace': return undefined
+    case 'grace': return `grace ${articulation.frets > 0 ? '+' : '−'}${Math.abs(articulation.frets)}`
+    case 'palm mute': case 'dead': case 'ghost': return undefined
   }
 }
 
-function notes(system: TabSystem, { content, metrics }: TabInput): Primitive[] {
+function notes(system: TabSystem, { content, metrics, marked, figure }: TabInput): Primitive[] {
   const shapes: Primitive[] = []
   const before = new Map<number, Note>()
   for (const note of [...content.notes].sort((a, b) => a.startTicks - b.startTicks)) {
@@ -167,6 +187,10 @@ function notes(system: TabSystem, { content, metrics }: TabInput): Primitive[] {
     if (slur?.kind === 'slide' && slur.how.startsWith('in')) shapes.push(line(x - metrics.fretSize * 1.2, y + metrics.stringGap * (slur.how.endsWith('below') ? 0.3 : -0.3), x - metrics.fretSize * 0.5, y, metrics.hairline * 1.2))
     if (slur?.kind === 'slide' && slur.how === 'out') shapes.push(line(x + metrics.fretSize * 0.5, y, x + metrics.fretSize * 1.3, y + metrics.stringGap * 0.3, metrics.hairline * 1.2))
     shapes.push(text(x, y + metrics.fretSize * 0.36, sign, metrics.fretSize, { anchor: 'middle', face: 'mono', halo: true, bold: true }))
+    if (marked?.has(note.id)) shapes.push(line(x - metrics.fretSize * 0.6, y + metrics.fretSize * 0.62, x + metrics.fretSize * 0.6, y + metrics.fretSize * 0.62, metrics.hairline * 2, 'attention'))
+    // What sounds on past its step: a thin line to where it ends.
+    const end = Math.min(system.endTicks, note.startTicks + note.lengthTicks)
+    if (note.lengthTicks >= barTicks(figure.meter) && end > note.startTicks) shapes.push({ ...line(x + metrics.fretSize * 0.7, y - metrics.stringGap * 0.22, tickToX(system, end) - metrics.fretSize * 0.3, y - metrics.stringGap * 0.22, metrics.hairline, 'quiet'), dashed: true } as Primitive)
     if (note.accent) shapes.push(text(x, system.handY - metrics.rowGap * 0.3, '>', metrics.smallSize, { anchor: 'middle', bold: true }))
     if (note.pick) shapes.push(text(x, system.handY, ARROW[note.pick], metrics.smallSize * 1.15, { anchor: 'middle' }))
     const words = note.articulations.filter((articulation) => articulation !== slur || !previous).flatMap((articulation) => mark(articulation) ?? [])

@@ -4,7 +4,7 @@ import { swungTick } from '../time/meter'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from './tempo'
 import { figureContent, occurrences } from '../song/unroll'
 import { songTimeMap } from '../song/form'
-import type { Figure, Part, Song } from '../song/schema'
+import type { Content, Figure, Part, Song } from '../song/schema'
 import { performContent, type PlayedNote } from './perform'
 import type { SoundingEvent } from './sounding-event'
 
@@ -22,11 +22,11 @@ function toEvent(note: PlayedNote, part: Part, toSeconds: (tick: number) => numb
 }
 
 /** One pass of a figure from its start tick, through any map of ticks to seconds. */
-export function soundFigure(song: Song, figure: Figure, options: { startTicks: number; toSeconds: (tick: number) => number; shiftFrets?: number; form?: 'exact' | 'eased' }): SoundingEvent[] {
+export function soundFigure(song: Song, figure: Figure, options: { startTicks: number; toSeconds: (tick: number) => number; shiftFrets?: number; form?: 'exact' | 'eased'; /** Heard instead of what the figure plays: a draft. */ content?: Content | undefined }): SoundingEvent[] {
   const part = song.parts[figure.partId]
   if (!part) return []
   const swing = (tick: number): number => options.toSeconds(options.startTicks + swungTick(tick, figure.feel.swing, figure.meter))
-  const events = performContent(figureContent(song, figure, options.form), figure, part, options.shiftFrets).map((note) => toEvent(note, part, swing))
+  const events = performContent(options.content ?? figureContent(song, figure, options.form), figure, part, options.shiftFrets).map((note) => toEvent(note, part, swing))
   return part.instrument.kind === 'guitar-12' ? events.flatMap((event) => [event, twin(event)]) : events
 }
 

@@ -48,6 +48,32 @@ export function fitted(song: Song, placements: readonly Placement[], section: Se
   })
 }
 
+/**
+ * The charting of a cell for a section that returns it: moved by the return's shift, and only where nothing is charted yet, pass by pass, so that what the
+ * return does differently stays.
+ */
+export function fittedToReturn(song: Song, placements: readonly Placement[], section: Section, partId: string, newId: () => string): Placement[] {
+  const kept = cellPlacements(song, section.id, partId)
+  const shift = section.returns?.shiftSemitones ?? 0
+  const isFree = (startTicks: number, lengthTicks: number): boolean => !kept.some((other) => other.startTicks < startTicks + lengthTicks && startTicks < other.startTicks + placementTicks(song, other))
+  const added = fitted(song, placements, section, newId).flatMap((placement): Placement[] => {
+    if (placement.kind === 'rests') return isFree(placement.startTicks, placement.lengthTicks) ? [placement] : []
+    const { lengthTicks } = song.figures[placement.figureId]!
+    const { passFigures: _passes, ...plain } = placement
+    const runs: Extract<Placement, { kind: 'figure' }>[] = []
+    for (let pass = 0; pass < placement.passes; pass++) {
+      const startTicks = placement.startTicks + pass * lengthTicks
+      if (!isFree(startTicks, lengthTicks)) continue
+      const last = runs.at(-1)
+      if (last && last.startTicks + last.passes * lengthTicks === startTicks) last.passes++
+      else runs.push({ ...plain, id: newId(), startTicks, passes: 1, shiftFrets: placement.shiftFrets + shift })
+    }
+    // Whole, the placement keeps the passes that differ.
+    return runs.length === 1 && runs[0]!.passes === placement.passes && placement.passFigures ? [{ ...runs[0]!, passFigures: placement.passFigures }] : runs
+  })
+  return [...kept, ...added].sort((a, b) => a.startTicks - b.startTicks)
+}
+
 /** A length in the bars of a section: "4 bars", "1½ bars", "2 beats" below a bar. */
 export function lengthInBars(section: Section, lengthTicks: number): string {
   const bar = barTicks(section.bars[0]!.meter)

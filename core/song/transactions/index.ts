@@ -4,13 +4,14 @@ import { diffSongs, type Patch } from '../patch'
 import type { Song } from '../schema'
 import * as band from './band'
 import * as chart from './chart'
+import * as doubts from './doubts'
 import * as facts from './facts'
 import * as form from './form'
 import * as grid from './grid'
 import * as hearing from './hearing'
 import type { Transaction } from './transaction'
 
-export const transactions = { ...facts, ...grid, ...hearing, ...form, ...band, ...chart }
+export const transactions = { ...facts, ...grid, ...hearing, ...form, ...band, ...chart, ...doubts }
 export type TransactionName = keyof typeof transactions
 export type ArgsOf<Name extends TransactionName> = (typeof transactions)[Name] extends Transaction<infer Args> ? Args : never
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { INSTRUMENTS } from '#core/instrument/instruments'
-import { cellPlacements, cellStretches, firstOpen, fitted, fittingPasses, lengthInBars } from '#core/song/map-cells'
+import { cellPlacements, cellStretches, firstOpen, fitted, fittedToReturn, fittingPasses, lengthInBars } from '#core/song/map-cells'
 import { coverage } from '#core/song/unroll'
 import { sectionTicks, allBars } from '#core/song/form'
 import { clock, ticksToSeconds } from '#core/time/beat-grid'
@@ -84,7 +84,10 @@ function copyToReturns(): void {
   const from = section.value
   if (!song || !from) return
   const targets = store.sections.filter((entry) => entry.returns?.sectionId === from.id)
-  const cellsToFill = targets.flatMap((target) => store.parts.filter((player) => cellPlacements(song, target.id, player.id).length === 0).map((player) => ({ partId: player.id, sectionId: target.id, placements: fitted(song, cellPlacements(song, from.id, player.id), target, randomId) }))).filter((cell) => cell.placements.length > 0)
+  const cellsToFill = targets.flatMap((target) => store.parts.flatMap((player) => {
+    const placements = fittedToReturn(song, cellPlacements(song, from.id, player.id), target, player.id, randomId)
+    return placements.length > cellPlacements(song, target.id, player.id).length ? [{ partId: player.id, sectionId: target.id, placements }] : []
+  }))
   if (cellsToFill.length === 0) { store.notice = { text: targets.length ? `What returns ${from.name} is charted already.` : `No section is marked as returning ${from.name}: mark it in Listen.`, kind: 'refusal' }; return }
   store.run('replaceCells', { cells: cellsToFill, what: `copy ${from.name} to its returns` })
 }
