@@ -84,7 +84,16 @@ async function renderColdKiln(): Promise<void> {
   console.log('the live take sounds', alignment.semitones, 'semitones from the studio recording, likeness', alignment.likeness.toFixed(2), JSON.stringify(alignment.only))
 }
 
-const wanted = process.argv.slice(2)
+/** `--charts`: only the song file, over the recording that is there: for a change that does not sound. */
+function rewriteChart(plan: SongPlan, song: (score: Score) => Score['song']): void {
+  const hash = createHash('sha256').update(readFileSync(`public/demo/${plan.id}.ogg`)).digest('hex')
+  const { durationSeconds } = mainSource(JSON.parse(readFileSync(`demo/songs/${plan.id}.json`, 'utf8')) as Score['song'])!
+  writeFileSync(`demo/songs/${plan.id}.json`, `${JSON.stringify(song(buildScore(plan, { hash, ...(durationSeconds ? { durationSeconds } : {}) })))}\n`)
+}
+
+const chartsOnly = process.argv.includes('--charts')
+const wanted = process.argv.slice(2).filter((word) => !word.startsWith('--'))
+if (chartsOnly) { rewriteChart(saltOnTheSignal, shipped); process.exit(0) }
 const want = (id: string): boolean => wanted.length === 0 || wanted.includes(id)
 if (want('cold-kiln')) await renderColdKiln()
 if (want('salt-on-the-signal')) renderSong(saltOnTheSignal, shipped)

@@ -52,7 +52,7 @@ const guitar1: FigurePlan[] = [
 ]
 // Guitar 2, clean arpeggios right; lead in the solo.
 const guitar2: FigurePlan[] = [
-  { id: 'free-opening', part: 'g2', name: 'Free opening', bars: 4, content: content({ grips: grips('022000:8 x32010:8 320003:8 xx0232:8'), strokes: hand('6.43212. | 5.43212. | 6.43212. | 4.321...'), mutes: letRing(4 * BAR) }) },
+  { id: 'free-opening', part: 'g2', freeTime: true, name: 'Free opening', bars: 4, content: content({ grips: grips('022000:8 x32010:8 320003:8 xx0232:8'), strokes: hand('6.43212. | 5.43212. | 6.43212. | 4.321...'), mutes: letRing(4 * BAR) }) },
   { id: 'rain', part: 'g2', pattern: 'rain-picking', name: 'Rain arpeggio', bars: 4, content: content({ grips: grips('022000:16 x32010:7 xx0232:9'), strokes: hand('64321234 | 64321232 | 54321234 | 43212321'), mutes: letRing(4 * BAR) }) },
   { id: 'rain-pre', part: 'g2', name: 'Lift arpeggio', bars: 4, content: content({ grips: grips('x02010:16 x32030:8 x21202:8'), strokes: hand('54321234 | 54321232 | 54321234 | 5432123.'), mutes: letRing(4 * BAR) }) },
   { id: 'octaves', part: 'g2', name: 'Octave answer', bars: 4, content: content({ notes: line('r:4 5/10+3/12:2 5/9+3/11:1 5/5+3/7:1 | r:4 5/9+3/11:2 5/5+3/7:2 | r:4 5/7+3/9:2 5/5+3/7:2 | r:4 5/3+3/5:2 5/5+3/7:2') }) },
@@ -74,7 +74,7 @@ const guitar3: FigurePlan[] = [
     follows: { figureId: 'solo-lead', interval: -3, kind: 'diatonic', exceptions: [{ startTicks: 3 * BAR, semitones: -5, why: 'stays on A, the fifth of D' }] } },
 ]
 const acoustic: FigurePlan[] = [
-  { id: 'open-strum', part: 'ac', school: 'pendulum', name: 'Open strum', bars: 4, content: content({ grips: grips('022000:16 x32010:7 xx0232:9'), strokes: hand('d.du.udu | d.du.udu | d.du.udU | ..du.udu') }) },
+  { id: 'open-strum', part: 'ac', school: 'pendulum', pattern: 'sway-hand', name: 'Open strum', bars: 4, content: content({ grips: grips('022000:16 x32010:7 xx0232:9'), strokes: hand('d.du.udu | d.du.udu | d.du.udU | ..du.udu') }) },
   { id: 'half-strum', part: 'ac', name: 'Half strum', bars: 4, meter: THREE, content: content({ grips: grips('022000:6 xx0000:6 x32010:6 x02210:6'), strokes: hand('d.d.du | d.d.du | d.d.du | d.d.du') }) },
   { id: 'sway-strum', part: 'ac', school: 'pendulum', pattern: 'sway-hand', name: 'Sway strum', bars: 2, content: content({ grips: grips('022000:8 x32030:8'), strokes: hand('d.du.udu | d.du.udu') }) },
 ]
@@ -129,7 +129,7 @@ export const saltOnTheSignal: SongPlan = {
     ['solo-bed', 'solo', 0, 2], ['solo-lead', 'solo', 0, 1], ['solo-third', 'solo', 0, 1], ['solo-roots', 'solo', 0, 2], ...chorusAt('chorus3', 2, 'chorus-last'),
     ['sway', 'outro', 0, 8], ['outro-lead', 'outro', 0, 7], ['outro-run', 'outro', 14, 1], ['sway-strum', 'outro', 0, 8], ['sway-roots', 'outro', 0, 8], ['last-hit', 'tag', 0, 1], ['bass-hit', 'tag', 0, 1],
   ],
-  patterns: [{ id: 'rain-picking', name: 'Rain picking', from: 'rain', bars: 4 }, { id: 'sway-hand', name: 'Sway', from: 'sway-strum', bars: 1 }],
+  patterns: [{ id: 'rain-picking', name: 'Rain picking', from: 'rain', bars: 4 }, { id: 'sway-hand', name: 'Sway', from: 'open-strum', bars: 1 }],
   doubts: [
     { id: 'seventh-or-ninth', place: { partId: 'g2', sectionId: 'pre1', startTicks: 3 * BAR, lengthTicks: BAR }, question: 'The last chord of the pre-chorus: a plain dominant seventh, or is there a ninth in it?', status: 'open', readings: [{ id: 'seventh', text: 'B7', evidence: [] }, { id: 'ninth', text: 'B9: a C♯ on top', evidence: [] }] },
     { id: 'picked-or-pulled', place: { partId: 'g2', sectionId: 'solo', startTicks: 2 * BAR, lengthTicks: BAR / 4 }, question: 'Third bar of the solo, 15 to 12 on the B string: picked or pulled?', status: 'open', readings: [{ id: 'pulled', text: 'pulled off', evidence: [] }, { id: 'picked', text: 'picked both times', evidence: [] }] },

@@ -17,7 +17,7 @@ export interface SectionPlan {
   /** Chords by shape, one string a bar; "C>D" changes in mid-bar, "^D" comes an eighth early. */
   chords: string[]; drums: string[]; voice?: string; returns?: string; shift?: number; passes?: number; key?: Key
 }
-export interface FigurePlan { id: string; part: string; name: string; bars: number; meter?: Meter; content: Content; subdivision?: Subdivision; eased?: Content; note?: string; school?: PickSchool
+export interface FigurePlan { id: string; part: string; name: string; bars: number; meter?: Meter; content: Content; subdivision?: Subdivision; eased?: Content; note?: string; school?: PickSchool; freeTime?: boolean
   /** Varies this figure; only the bars that differ are kept. */
   varies?: string
   /** Follows this pattern of the plan. */
@@ -88,7 +88,7 @@ export function buildScore(plan: SongPlan, audio: { hash: string; durationSecond
   const patterns = new Map((plan.patterns ?? []).map((pattern) => [pattern.from, pattern]))
   for (const figure of plan.figures) {
     const meter = figure.meter ?? FOUR
-    const full: Figure = { id: figure.id, partId: figure.part, name: figure.name, lengthTicks: figure.bars * barTicks(meter), meter, feel: { subdivision: figure.subdivision ?? 'eighths', swing: plan.swing ?? { ratio: 0.5, level: 'eighths' } }, content: figure.content, ...(figure.eased ? { eased: figure.eased } : {}), ...(figure.note ? { note: figure.note } : {}), ...(figure.school ? { school: figure.school } : {}) }
+    const full: Figure = { id: figure.id, partId: figure.part, name: figure.name, lengthTicks: figure.bars * barTicks(meter), meter, feel: { subdivision: figure.subdivision ?? 'eighths', swing: plan.swing ?? { ratio: 0.5, level: 'eighths' } }, content: figure.content, ...(figure.eased ? { eased: figure.eased } : {}), ...(figure.note ? { note: figure.note } : {}), ...(figure.school ? { school: figure.school } : {}), ...(figure.freeTime ? { freeTime: true } : {}) }
     const pattern = patterns.get(figure.id)
     if (pattern) run('setPattern', { pattern: { id: pattern.id, name: pattern.name, meter, lengthTicks: pattern.bars * barTicks(meter), strokes: patternStrokes(figure.content, { from: 0, to: pattern.bars * barTicks(meter) }) } })
     const linked: Figure = { ...full, ...(figure.varies ? { variationOf: { figureId: figure.varies, replacedBars: [] } } : {}), ...(figure.pattern ? { pattern: { patternId: figure.pattern, ownBars: [] } } : {}) }

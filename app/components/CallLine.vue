@@ -25,9 +25,9 @@ let recall = 0
 
 const grips = new Map<string, Grip | undefined>()
 function gripFor(symbol: string, after: Grip | undefined): Grip | undefined {
-  const key = `${symbol}/${after ? JSON.stringify(after.strings) : ''}/${props.figure.partId}`
+  const key = `${symbol}/${after ? JSON.stringify(after.strings) : ''}/${props.figure.partId}/${preferences.values.naming}`
   if (!grips.has(key)) {
-    const found = gripsFor(symbol, props.bench.part.value!, { hand: preferences.hand, count: 1, ...(after ? { after } : {}) })
+    const found = gripsFor(store.soundingChord(props.bench.part.value!, symbol), props.bench.part.value!, { hand: preferences.hand, count: 1, ...(after ? { after } : {}) })
     grips.set(key, found.ok ? found.value[0]?.grip : undefined)
   }
   return grips.get(key)

@@ -23,7 +23,8 @@ export function useBench(figure: Ref<Figure | undefined>) {
   const step = computed(() => (figure.value ? stepTicks(figure.value.meter, figure.value.feel.subdivision) : 5040))
   /** Which form of the figure is on the bench. */
   const form = ref<'exact' | 'eased'>('exact')
-  watch(() => figure.value?.id, () => { form.value = 'exact' })
+  const showForm = (next: 'exact' | 'eased'): void => { form.value = next }
+  watch(() => figure.value?.id, () => showForm('exact'))
   const eased = computed(() => form.value === 'eased' && figure.value?.eased !== undefined)
   /** What is heard: with what it takes from its base and its pattern. */
   const content = computed<Content>(() => (figure.value && store.song ? figureContent(store.song, figure.value, eased.value ? 'eased' : 'exact') : { grips: [], strokes: [], notes: [], mutes: [] }))
@@ -114,6 +115,6 @@ export function useBench(figure: Ref<Figure | undefined>) {
     else if (row.value === 'hand' && stroke.value) edit('remove stroke', removeStroke(content.value, tick.value))
     else if (note.value) edit('remove note', removeNote(content.value, note.value.id))
   }
-  return { row, tick, part, strings, step, form, eased, content, note, stroke, grip, edit, moveRow, moveTick, go, fret, digit, articulate, bend, palmMute, strike, fillStrokes, accent, dead, choke, letRing, lengthen, remove }
+  return { row, tick, part, strings, step, form, showForm, eased, content, note, stroke, grip, edit, moveRow, moveTick, go, fret, digit, articulate, bend, palmMute, strike, fillStrokes, accent, dead, choke, letRing, lengthen, remove }
 }
 export type Bench = ReturnType<typeof useBench>

@@ -5,7 +5,7 @@ import { record, redo as redoHistory, startHistory, undo as undoHistory, type Hi
 import { transact, type ArgsOf, type TransactionName } from '#core/song/transactions'
 import { withFollowers } from '#core/playing/derive'
 import { gripFacts } from '#core/playing/grip'
-import { bandShift, stringName } from '#core/playing/part-pitch'
+import { bandShift, namingKey, shapeShift, stringName } from '#core/playing/part-pitch'
 import { keyName, pretty, transposeKey } from '#core/music/pitch'
 import { transposeSymbol } from '#core/music/chord-name'
 import type { Patch } from '#core/song/patch'
@@ -127,5 +127,10 @@ export const useSong = defineStore('song', () => {
   const gripName = (part: Part, grip: Grip): string => pretty(factsOf(part, grip).names[0]?.symbol ?? '')
   const stringLabel = (part: Part, stringNumber: number): string => stringName(song.value!, part, stringNumber, { strings: preferences.values.strings, naming: preferences.values.naming })
 
-  return { song, history, saveState, notice, readOnly, undoLabel, redoLabel, heardSourceId, heardSong, onMainSource, open, close, run, undo, redo, sections, places, parts, map, source, nameShift, shownKey, keyWords, showSymbol, factsOf, gripName, stringLabel, settled: () => queue }
+  /** A chord of one part as it is named on the page, and back to what it sounds. */
+  const partShift = (part: Part): number => (preferences.values.naming === 'shape' ? shapeShift(part) : 0)
+  const shownChord = (part: Part, symbol: string): string => transposeSymbol(symbol, partShift(part), namingKey(song.value!, part, preferences.values.naming))
+  const soundingChord = (part: Part, shown: string): string => transposeSymbol(shown, -partShift(part), song.value!.key)
+
+  return { song, history, saveState, notice, readOnly, undoLabel, redoLabel, heardSourceId, heardSong, onMainSource, open, close, run, undo, redo, sections, places, parts, map, source, nameShift, shownKey, keyWords, showSymbol, factsOf, gripName, stringLabel, shownChord, soundingChord, settled: () => queue }
 })

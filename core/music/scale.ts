@@ -18,6 +18,8 @@ export const SCALE_KINDS: ScaleKind[] = SCALES.map(([name, alias, mode]) => {
 export interface LineNote { midi: number; startTicks: number; lengthTicks: number }
 export interface ScaleFit { tonic: string; name: string; /** Share of the sounding time inside. */ share: number; outside: number; tones: number; score: number; reason: string }
 
+const MINORISH = new Set<Mode>(['minor', 'dorian', 'phrygian', 'locrian'])
+
 /** Scales a line may be in, best first. Empty for an empty line. `key` is the song's: it breaks ties and spells. */
 export function fitScales(line: readonly LineNote[], key: Key, count = 8): ScaleFit[] {
   if (line.length === 0) return []
@@ -35,7 +37,7 @@ export function fitScales(line: readonly LineNote[], key: Key, count = 8): Scale
     const outside = weights.filter((weight, pitchClass) => weight > 0 && !inside.has(pitchClass)).length
     const touches = (ends.first === tonic ? 0.05 : 0) + (ends.last === tonic ? 0.07 : 0) + (ends.lowest === tonic ? 0.03 : 0) + 0.1 * (weights[tonic]! / total)
     const isKey = tonic === keyTonic
-    const score = share - 0.1 * outside - 0.018 * idle - 0.004 * rank + touches + (isKey ? 0.13 : 0) + (isKey && kind.mode === key.mode ? 0.03 : 0)
+    const score = share - 0.1 * outside - 0.018 * idle - 0.004 * rank + touches + (isKey ? 0.13 : 0) + (isKey && MINORISH.has(kind.mode) === MINORISH.has(key.mode) ? 0.03 : 0) + (isKey && kind.name === key.mode ? 0.02 : 0)
     const said = [outside === 0 ? `all ${used} pitches inside` : `${outside} of ${used} pitches outside`, idle ? `${idle} of its tones unused` : 'every tone used']
     if (ends.last === tonic) said.push('ends on its tonic')
     else if (ends.first === tonic) said.push('starts on its tonic')

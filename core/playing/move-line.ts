@@ -2,7 +2,10 @@
 import { degreeAbove } from '../music/scale'
 import { pitchClassOf, spellMidi, type Key } from '../music/pitch'
 import { ok, refuse, type Result } from '../result'
-import type { Content, Grip, Note, Part } from '../song/schema'
+import { storeContent } from '../song/figure-layers'
+import { figureContent } from '../song/unroll'
+import type { Content, Grip, Note, Part, Song } from '../song/schema'
+import type { FigureChange } from './derive'
 import { diatonic } from './harmony-line'
 import { gripsFor, symbolOf } from './grip-search'
 import { onPath, pathNotes } from './line'
@@ -69,4 +72,23 @@ export function toTuning(content: Content, from: Part, to: Part, key: Key): Retu
     return []
   })
   return { content: { ...content, notes, grips }, lost }
+}
+
+/** All figures of a part taken to another tuning with their sound: what to change, and what is lost where. */
+export function retunedFigures(song: Song, partId: string, tuning: Part['tuning']): { changes: FigureChange[]; lost: { figureName: string; text: string }[] } {
+  const from = song.parts[partId]!
+  const to: Part = { ...from, tuning }
+  let next: Song = { ...song, parts: { ...song.parts, [partId]: to } }
+  const lost: { figureName: string; text: string }[] = []
+  // Bases before what varies them, so that a variation keeps only what differs.
+  const figures = Object.values(song.figures).filter((figure) => figure.partId === partId).sort((a, b) => Number(Boolean(a.variationOf)) - Number(Boolean(b.variationOf)))
+  const changes = figures.map((figure): FigureChange => {
+    const exact = toTuning(figureContent(song, figure), from, to, song.key)
+    const eased = figure.eased && toTuning(figure.eased, from, to, song.key)
+    lost.push(...[...exact.lost, ...(eased?.lost ?? [])].map((text) => ({ figureName: figure.name, text })))
+    const set = { ...storeContent(next, figure, exact.content), ...(eased ? { eased: eased.content } : {}) }
+    next = { ...next, figures: { ...next.figures, [figure.id]: { ...figure, ...set } } }
+    return { figureId: figure.id, set }
+  })
+  return { changes, lost }
 }

@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { ok, refuse } from '../../result'
 import { openPitchProblem } from '../../instrument/tunings'
-import { partSchema, tuningSchema, type Part, type Song } from '../schema'
+import { figureSchema, partSchema, tuningSchema, type Part, type Song } from '../schema'
 import { contentProblem } from '../references'
 import { define, missing, withEntity } from './transaction'
 
@@ -15,8 +15,10 @@ function partProblem(song: Song, part: Part): string | undefined {
   if (part.instrument.capo >= part.instrument.fretCount) return 'The capo is beyond the neck.'
   for (const figure of Object.values(song.figures)) {
     if (figure.partId !== part.id) continue
-    const problem = contentProblem(figure.content, part, figure.lengthTicks)
-    if (problem) return `"${figure.name}" would become impossible: ${problem}.`
+    for (const content of [figure.content, figure.eased]) {
+      const problem = content && contentProblem(content, part, figure.lengthTicks)
+      if (problem) return `"${figure.name}" would become impossible: ${problem}.`
+    }
   }
   return undefined
 }
@@ -45,6 +47,18 @@ export const retunePart = define(z.strictObject({ partId: id, tuning: tuningSche
   if (args.tuning.openMidi.length !== part.tuning.openMidi.length) return refuse('strings', `${part.name} has ${part.tuning.openMidi.length} strings; the tuning is for ${args.tuning.openMidi.length}.`)
   const problem = partProblem(song, { ...part, tuning: args.tuning })
   return problem ? refuse('part', problem) : ok({ ...song, parts: withEntity(song.parts, part.id, { ...part, tuning: args.tuning }) })
+})
+
+/** Retunes and moves every figure of the part, as one step: the music stays, the frets change. */
+export const retuneKeepingSound = define(z.strictObject({ partId: id, tuning: tuningSchema, changes: z.array(z.strictObject({ figureId: id, set: figureSchema.omit({ id: true, partId: true }).partial() })).max(2000) }), (args, song) => `tune ${nameOf(song, args.partId)} to ${args.tuning.name}, keeping the sound`, (song, args) => {
+  const part = song.parts[args.partId]
+  if (!part) return missing('part')
+  if (args.tuning.openMidi.length !== part.tuning.openMidi.length) return refuse('strings', `${part.name} has ${part.tuning.openMidi.length} strings; the tuning is for ${args.tuning.openMidi.length}.`)
+  const figures = { ...song.figures }
+  for (const { figureId, set } of args.changes) { const figure = figures[figureId]; if (!figure || figure.partId !== part.id) return missing('figure'); figures[figureId] = { ...figure, ...set } }
+  const next: Part = { ...part, tuning: args.tuning }
+  const problem = partProblem({ ...song, figures }, next)
+  return problem ? refuse('part', problem) : ok({ ...song, figures, parts: withEntity(song.parts, part.id, next) })
 })
 
 export const movePart = define(z.strictObject({ partId: id, to: z.int().min(0) }), (args, song) => `move ${nameOf(song, args.partId)}`, (song, args) => {

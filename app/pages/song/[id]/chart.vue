@@ -1,18 +1,17 @@
 <script setup lang="ts">
 import { BENCH_METRICS, engraveTab, tickToX, xToTick, type TabSystem } from '#core/engrave/tab'
 import { engraveNeck, neckPlace, type NeckDot } from '#core/engrave/neck'
-import { chordGrid } from '#core/engrave/chord-grid'
 import { outlinePolygon } from '#core/engrave/listen-lines'
-import { inversionWords } from '#core/music/chord-name'
-import { pretty } from '#core/music/pitch'
-import { pitchName, soundingMidi } from '#core/playing/part-pitch'
+import { chordsOver } from '#core/playing/derive'
+import { lineProblems } from '#core/playing/line-problems'
+import { wrongPicks, wrongWays } from '#core/playing/strokes'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/playing/tempo'
-import { readGrip, writeGrip } from '#core/playing/grip'
 import { cutToLength, gripAt, repeated, setGrip } from '#core/song/figure-edit'
-import { figureContent, occurrences } from '#core/song/unroll'
+import { storeContent } from '#core/song/figure-layers'
+import { occurrences } from '#core/song/unroll'
 import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
 import { barTicks, countWords, meterName, SUBDIVISIONS, USUAL_METERS, type Subdivision } from '#core/time/meter'
-import { EMPTY_CONTENT, type Figure } from '#core/song/schema'
+import { EMPTY_CONTENT, type Content, type Figure, type Note } from '#core/song/schema'
 import { randomId } from '#platform/files'
 import { useBench, type BenchRow } from '~/composables/benchKeys'
 import { useElementWidth } from '~/composables/elementWidth'
@@ -33,23 +32,40 @@ const bench = useBench(figure)
 const { row, tick, part } = bench
 const board = ref<HTMLElement>()
 const width = useElementWidth(board)
-const gripText = ref('')
-const gripProblem = ref('')
-const gripField = ref<HTMLInputElement>()
-const shown = computed(() => (store.song && figure.value ? figureContent(store.song, figure.value) : EMPTY_CONTENT))
+const shown = bench.content
+/** Shown on the strings before it is entered: what the call line says, a path, a second line. */
+const draft = shallowRef<Note[]>([])
+const panelMarks = shallowRef<string[]>([])
+const marked = computed(() => {
+  const shape = figure.value
+  if (!shape || !part.value) return new Set<string>()
+  const feel = { meter: shape.meter, subdivision: shape.feel.subdivision }
+  return new Set([...panelMarks.value, ...lineProblems(shown.value, part.value, preferences.hand).map((problem) => problem.id), ...wrongWays(shown.value.strokes, shape.school ?? 'pendulum', feel), ...(shape.school ? wrongPicks(shown.value.notes, shape.school, feel) : [])])
+})
+const chords = computed(() => (store.song && figure.value ? chordsOver(store.song, figure.value) : []))
+const TABS = ['grip', 'line', 'hand', 'second', 'compare', 'say'] as const
+const TAB_NAMES = { grip: 'Grip', line: 'Line', hand: 'Hand', second: 'Second line', compare: 'Compare', say: 'Say' }
+const tab = ref<(typeof TABS)[number]>('grip')
+watch(() => figure.value?.id, () => { const shape = bench.content.value; tab.value = shape.notes.length && !shape.grips.length ? 'line' : 'grip' }, { immediate: true })
+watch(tab, () => { draft.value = []; panelMarks.value = [] })
+const callLine = ref<{ focus: (words?: string) => void }>()
+const gripPanel = ref<{ focus: () => void }>()
+const toBoard = (): void => board.value?.focus({ preventScroll: true })
+function sayAgain(words: string, startTicks: number): void { bench.go(row.value, startTicks); callLine.value?.focus(words) }
+function hearDraft(content: Content): void { if (figure.value) { transport.setScope({ kind: 'figure', figureId: figure.value.id, draft: content }); void transport.play() } }
 
-const tab = computed(() => {
+const drawing = computed(() => {
   const player = part.value
   if (!figure.value || !player || width.value < 200) return undefined
-  return engraveTab({ figure: figure.value, content: shown.value, width: width.value, metrics: BENCH_METRICS, stringNames: player.tuning.openMidi.map((_, index) => store.stringLabel(player, index + 1)), gripNames: Object.fromEntries(shown.value.grips.map((span) => [span.id, store.gripName(player, span.grip)])) })
+  return engraveTab({ figure: figure.value, content: shown.value, width: width.value, metrics: BENCH_METRICS, stringNames: player.tuning.openMidi.map((_, index) => store.stringLabel(player, index + 1)), gripNames: Object.fromEntries(shown.value.grips.map((span) => [span.id, store.gripName(player, span.grip)])), draft: draft.value, marked: marked.value })
 })
 const placed = computed(() => (store.song && figure.value ? occurrences(store.song, figure.value.partId).filter((play) => play.figure?.id === figure.value!.id) : []))
 const placeWords = computed(() => { const sections = new Set(placed.value.map((play) => play.placement.sectionId)).size; return placed.value.length ? `placed ${placed.value.length} ${placed.value.length === 1 ? 'time' : 'times'} in ${sections} ${sections === 1 ? 'section' : 'sections'}` : 'not placed in the form yet' })
 const outlines = computed(() => {
   const place = figure.value && transport.figurePlace(figure.value.id)
-  if (!place?.placed || !outline.value || !store.map || !tab.value) return []
+  if (!place?.placed || !outline.value || !store.map || !drawing.value) return []
   const bar = barTicks(figure.value!.meter)
-  return tab.value.systems.flatMap((system) => Array.from({ length: Math.round((system.endTicks - system.startTicks) / bar) }, (_, index) => {
+  return drawing.value.systems.flatMap((system) => Array.from({ length: Math.round((system.endTicks - system.startTicks) / bar) }, (_, index) => {
     const from = system.startTicks + index * bar
     const x = tickToX(system, from)
     return outlinePolygon(outline.value!, 'peaks', { fromSeconds: ticksToSeconds(store.map!, place.startTicks + from), toSeconds: ticksToSeconds(store.map!, place.startTicks + from + bar), x, width: tickToX(system, from + bar) - x, baseY: system.outlineY + 34, height: 32 }).map((value) => Math.round(value * 10) / 10).join(' ')
@@ -57,7 +73,7 @@ const outlines = computed(() => {
 })
 
 // The cursor: a box over the row and step that keys act on.
-const systemOf = (at: number): TabSystem | undefined => tab.value?.systems.find((system) => at >= system.startTicks && at < system.endTicks)
+const systemOf = (at: number): TabSystem | undefined => drawing.value?.systems.find((system) => at >= system.startTicks && at < system.endTicks)
 const rowY = (system: TabSystem, which: BenchRow): number => (which === 'grips' ? system.gripY - 6 : which === 'hand' ? system.handY - 5 : system.stringYs[which - 1]!)
 const cursorBox = computed(() => {
   const system = systemOf(tick.value)
@@ -66,10 +82,10 @@ const cursorBox = computed(() => {
   return { x: x - 1, y: rowY(system, row.value) - 11, width: Math.max(18, tickToX(system, tick.value + bench.step.value) - x), height: 22 }
 })
 function pointTo(event: MouseEvent): void {
-  if (!tab.value || !board.value) return
+  if (!drawing.value || !board.value) return
   const box = board.value.getBoundingClientRect()
   const y = event.clientY - box.top
-  const system = tab.value.systems.findLast((candidate) => y >= candidate.top - 8) ?? tab.value.systems[0]!
+  const system = drawing.value.systems.findLast((candidate) => y >= candidate.top - 8) ?? drawing.value.systems[0]!
   const at = Math.floor(xToTick(system, event.clientX - box.left + 1) / bench.step.value) * bench.step.value
   const distances: [BenchRow, number][] = [['grips', Math.abs(system.gripY - 4 - y)], ...system.stringYs.map((stringY, index): [BenchRow, number] => [index + 1, Math.abs(stringY - y)]), ['hand', Math.abs(system.handY - 4 - y)]]
   if (at < system.startTicks) return
@@ -98,35 +114,21 @@ function clickNeck(event: MouseEvent): void {
   bench.edit('fret a grip', setGrip(bench.content.value, { tick: gripHere.value?.startTicks ?? tick.value, grip: { strings: next }, id: randomId(), figureTicks: figure.value.lengthTicks }))
 }
 const gripFacts = computed(() => (gripHere.value && part.value ? store.factsOf(part.value, gripHere.value.grip) : undefined))
-watch([gripHere, tick], () => { gripText.value = gripHere.value ? writeGrip(gripHere.value.grip) : ''; gripProblem.value = '' }, { immediate: true })
-function enterGrip(): void {
-  const grip = readGrip(gripText.value, bench.strings.value)
-  if (!grip) { gripProblem.value = `Write ${bench.strings.value} strings from low to high: x for muted, 0 for open, like ${bench.strings.value === 4 ? '3x00' : 'x32010'}; frets over 9 with dashes.`; return }
-  gripProblem.value = ''
-  if (bench.edit(`grip ${gripText.value}`, setGrip(bench.content.value, { tick: tick.value, grip, id: randomId(), figureTicks: figure.value!.lengthTicks }))) board.value?.focus({ preventScroll: true })
-}
-const noteFacts = computed(() => {
-  const note = bench.note.value
-  if (!note || !part.value || !store.song) return undefined
-  const midi = soundingMidi(part.value, note.string, note.fret)
-  return { name: pretty(pitchName(store.song, part.value, midi, 'shape')), sounds: pretty(pitchName(store.song, part.value, midi, 'sounding')), marks: note.articulations.map((articulation) => articulation.kind).join(', ') }
-})
-const smallGrid = computed(() => (gripHere.value ? chordGrid(gripHere.value.grip, 92) : undefined))
-const gripSpans = computed(() => shown.value.grips.length)
 
 function setLength(bars: number): void {
   if (!figure.value || !(bars > 0)) return
   const lengthTicks = Math.round(bars * barTicks(figure.value.meter))
-  store.run('changeFigure', { figureId: figure.value.id, what: `length ${bars} bars`, set: { lengthTicks, content: cutToLength(figure.value.content, lengthTicks), ...(figure.value.eased ? { eased: cutToLength(figure.value.eased, lengthTicks) } : {}) } })
+  store.run('changeFigure', { figureId: figure.value.id, what: `length ${bars} bars`, set: { lengthTicks, ...storeContent(store.song!, { ...figure.value, lengthTicks }, cutToLength(figure.value.eased && bench.eased.value ? figure.value.content : shown.value, lengthTicks)), ...(figure.value.eased ? { eased: cutToLength(figure.value.eased, lengthTicks) } : {}) } })
 }
 function setMeter(value: string): void {
   const [beats, unit] = value.split('/').map(Number) as [number, 4 | 8]
   if (figure.value) store.run('changeFigure', { figureId: figure.value.id, what: `meter ${value}`, set: { meter: { beats, unit } } })
 }
 const setFeel = (set: Partial<Figure['feel']>): void => { if (figure.value) store.run('changeFigure', { figureId: figure.value.id, what: 'count and swing', set: { feel: { ...figure.value.feel, ...set } } }) }
+const setFree = (freeTime: boolean): void => { if (figure.value) store.run('changeFigure', { figureId: figure.value.id, what: freeTime ? 'free time' : 'in time', set: { freeTime } }) }
 function repeat(): void {
   const shape = figure.value
-  if (shape) store.run('changeFigure', { figureId: shape.id, what: 'repeat', set: { lengthTicks: shape.lengthTicks * 2, content: repeated(shape.content, shape.lengthTicks, 2, randomId) } })
+  if (shape) store.run('changeFigure', { figureId: shape.id, what: 'repeat', set: { lengthTicks: shape.lengthTicks * 2, ...storeContent(store.song!, { ...shape, lengthTicks: shape.lengthTicks * 2 }, repeated(shown.value, shape.lengthTicks, 2, randomId)) } })
 }
 function newFigure(): void {
   const player = part.value ?? store.parts[0]
@@ -138,12 +140,12 @@ function choose(id: string): void { void navigateTo({ query: { figure: id } }); 
 function removeFigure(): void { if (figure.value && store.run('removeFigure', { figureId: figure.value.id })) void navigateTo({ query: {} }) }
 function hear(kind: 'figure' | 'part' | 'song'): void {
   if (!figure.value) return
-  transport.setScope(kind === 'figure' ? { kind, figureId: figure.value.id } : kind === 'part' ? { kind, partId: figure.value.partId } : { kind })
+  transport.setScope(kind === 'figure' ? { kind, figureId: figure.value.id, form: bench.form.value } : kind === 'part' ? { kind, partId: figure.value.partId } : { kind })
   const place = transport.figurePlace(figure.value.id)
   void transport.play(kind !== 'figure' && place?.placed && store.map ? ticksToSeconds(store.map, place.startTicks) : undefined)
 }
-watch(figure, (now) => { if (now) transport.setScope({ kind: 'figure', figureId: now.id }) }, { immediate: true })
-watch(() => figure.value?.content, () => { if (transport.playing && transport.scope.kind === 'figure') transport.replay() })
+watch([() => figure.value?.id, bench.form], () => { if (figure.value) transport.setScope({ kind: 'figure', figureId: figure.value.id, form: bench.form.value }) }, { immediate: true })
+watch(shown, () => { if (transport.playing && transport.scope.kind === 'figure') transport.replay() })
 
 const playhead = ref<HTMLElement>()
 let frame = 0
@@ -151,7 +153,7 @@ function follow(): void {
   frame = requestAnimationFrame(follow)
   const element = playhead.value
   const place = figure.value && transport.figurePlace(figure.value.id)
-  if (!element || !tab.value || !place) return
+  if (!element || !drawing.value || !place) return
   const at = transport.playing ? (place.placed && store.map ? secondsToTicks(store.map, transport.position()) - place.startTicks : transport.position() / STRAIGHT_MAP_SECONDS_PER_TICK) : -1
   const system = systemOf(at)
   element.style.opacity = system ? '1' : '0'
@@ -160,6 +162,8 @@ function follow(): void {
 onMounted(follow)
 onBeforeUnmount(() => { cancelAnimationFrame(frame); transport.setScope({ kind: 'song' }) })
 
+function writeGripHere(): void { row.value = 'grips'; tab.value = 'grip'; void nextTick(() => gripPanel.value?.focus()) }
+function turnTab(by: number): void { tab.value = TABS[(TABS.indexOf(tab.value) + by + TABS.length) % TABS.length]! }
 const onString = (string: () => void, hand: () => void) => (): void => { if (typeof row.value === 'number') string(); else hand() }
 const legato = (articulation: 'hammer-on' | 'pull-off') => () => bench.articulate({ kind: articulation }, articulation)
 const actions = [
@@ -179,8 +183,10 @@ useShortcuts([
   { keys: ['Home'], label: 'First step', run: () => bench.go(row.value, 0), group: 'Cursor' }, { keys: ['End'], label: 'Last step', run: () => bench.go(row.value, Number.MAX_SAFE_INTEGER), group: 'Cursor' },
   ...Array.from({ length: 10 }, (_, value) => ({ keys: [String(value)], label: value === 0 ? 'Digits on a string: the fret' : '', run: () => bench.digit(value), group: 'Notes, grips, strokes' })).filter((entry, index) => index === 0 || entry.label === ''),
   ...actions.map(({ keys, label, run, rows }) => ({ keys, label: `${label}${rows === 'string' ? ' (strings)' : rows === 'hand' ? ' (hand)' : ''}`, run, group: 'Notes, grips, strokes' })),
-  { keys: ['g'], label: 'Write the grip', run: () => { row.value = 'grips'; void nextTick(() => { gripField.value?.focus(); gripField.value?.select() }) }, group: 'Notes, grips, strokes' },
-  { keys: ['Enter'], label: 'On the hand row: stroke by pendulum', run: onString(() => bench.moveTick(1), () => { if (row.value === 'hand') bench.strike(undefined); else gripField.value?.focus() }), group: 'Notes, grips, strokes' },
+  { keys: ['l'], label: 'The call line', run: () => callLine.value?.focus(), group: 'Notes, grips, strokes' },
+  { keys: ['g'], label: 'Write the grip', run: writeGripHere, group: 'Notes, grips, strokes' },
+  { keys: [']'], label: 'Next page of what is known', run: () => turnTab(1), group: 'Notes, grips, strokes' }, { keys: ['['], label: 'Page before', run: () => turnTab(-1), group: 'Notes, grips, strokes' },
+  { keys: ['Enter'], label: 'On the hand row: stroke by pendulum', run: onString(() => bench.moveTick(1), () => { if (row.value === 'hand') bench.strike(undefined); else writeGripHere() }), group: 'Notes, grips, strokes' },
   { keys: ['Shift+Space'], label: 'The whole chart from here', run: () => hear('song'), group: 'Hear' }, { keys: ['q'], label: 'This part alone', run: () => hear('part'), group: 'Hear' }, { keys: ['f'], label: 'The figure alone, looped', run: () => hear('figure'), group: 'Hear' },
 ])
 const cursorWords = computed(() => (figure.value ? `${row.value === 'grips' ? 'Grips' : row.value === 'hand' ? 'Hand' : `String ${row.value}`}, bar ${Math.floor(tick.value / barTicks(figure.value.meter)) + 1}, ${countWords(figure.value.meter, tick.value % barTicks(figure.value.meter))}` : ''))
@@ -196,7 +202,7 @@ const METERS = USUAL_METERS.map(meterName)
     <div class="bench">
       <div class="head">
         <input class="name" :value="figure.name" maxlength="80" aria-label="Name of the figure" @change="store.run('changeFigure', { figureId: figure!.id, what: 'name', set: { name: ($event.target as HTMLInputElement).value.trim() || figure!.name } })">
-        <span class="quiet">{{ part?.name }} · {{ placeWords }}</span>
+        <span class="quiet meta">{{ part?.name }} · {{ placeWords }}</span>
         <label class="pick"><span class="visually-hidden">Figure</span><select :value="figure.id" data-test="figure-select" @change="choose(($event.target as HTMLSelectElement).value)"><option v-for="entry in figures" :key="entry.id" :value="entry.id">{{ store.song?.parts[entry.partId]?.name }}: {{ entry.name }}</option></select></label>
         <button class="chip-button" @click="newFigure">New figure</button>
       </div>
@@ -206,16 +212,18 @@ const METERS = USUAL_METERS.map(meterName)
         <label>count <select :value="figure.feel.subdivision" data-test="subdivision" @change="setFeel({ subdivision: ($event.target as HTMLSelectElement).value as Subdivision })"><option v-for="entry in SUBDIVISIONS" :key="entry">{{ entry }}</option></select></label>
         <label>swing <select :value="figure.feel.swing.ratio" @change="setFeel({ swing: { ...figure!.feel.swing, ratio: Number(($event.target as HTMLSelectElement).value) } })"><option v-for="ratio in [...new Set([0.5, 0.55, 0.6, 0.64, 0.667, 0.7, figure.feel.swing.ratio])]" :key="ratio" :value="ratio">{{ ratio === 0.5 ? 'straight' : `${Math.round(ratio * 100)} %` }}</option></select></label>
         <button class="chip-button" title="Twice as long, played twice" @click="repeat">Repeat</button>
+        <label class="free"><input type="checkbox" :checked="figure.freeTime ?? false" data-test="free-time" @change="setFree(($event.target as HTMLInputElement).checked)"> free time</label>
         <span class="space" />
-        <span class="quiet">hear</span><button class="chip-button" :aria-pressed="transport.scope.kind === 'figure'" title="F" data-test="hear-figure" @click="hear('figure')">figure</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'part'" title="Q" @click="hear('part')">part</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'song'" title="Shift Space" @click="hear('song')">whole chart</button>
+        <span class="quiet">hear</span><button class="chip-button" :aria-pressed="transport.scope.kind === 'figure'" title="F" data-test="hear-figure" @click="hear('figure')">figure</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'part'" title="Q" @click="hear('part')">part</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'song'" title="Shift Space" @click="hear('song')">whole chart</button><button class="chip-button" :aria-pressed="preferences.values.humanFeel" title="A little uneven in time and loudness, as a hand is" data-test="human" @click="preferences.set('humanFeel', !preferences.values.humanFeel)">human</button>
       </div>
+      <CallLine ref="callLine" :bench="bench" :figure="figure" :chords="part ? [...new Set(chords.map((chord) => store.shownChord(part!, chord.symbol)))] : []" @draft="(notes) => draft = notes" @leave="toBoard" />
       <div ref="board" class="board" tabindex="0" role="application" :aria-label="`Bench. ${cursorWords}. Arrow keys move, digits set frets.`" data-test="board" @pointerdown="pointTo">
-        <template v-if="tab">
-          <svg class="outline" :width="tab.width" :height="tab.height" aria-hidden="true"><polygon v-for="(points, index) in outlines" :key="index" :points="points" /></svg>
+        <template v-if="drawing">
+          <svg class="outline" :width="drawing.width" :height="drawing.height" aria-hidden="true"><polygon v-for="(points, index) in outlines" :key="index" :points="points" /></svg>
           <div v-if="cursorBox" class="cursor" :style="{ transform: `translate(${cursorBox.x}px, ${cursorBox.y}px)`, width: `${cursorBox.width}px`, height: `${cursorBox.height}px` }" />
-          <MusicDrawing class="tab" :primitives="tab.primitives" :width="tab.width" :height="tab.height" :label="`Tablature of ${figure.name}`" />
+          <MusicDrawing class="tab" :primitives="drawing.primitives" :width="drawing.width" :height="drawing.height" :label="`Tablature of ${figure.name}`" />
           <div ref="playhead" class="playhead" />
-          <template v-for="system in tab.systems" :key="system.firstBar"><span class="row-name" :style="{ top: `${system.mutingY - 13}px` }">mute</span><span class="row-name" :style="{ top: `${system.handY - 13}px` }">hand</span><span class="row-name" :style="{ top: `${system.countY - 13}px` }">count</span></template>
+          <template v-for="system in drawing.systems" :key="system.firstBar"><span class="row-name" :style="{ top: `${system.mutingY - 13}px` }">mute</span><span class="row-name" :style="{ top: `${system.handY - 13}px` }">hand</span><span class="row-name" :style="{ top: `${system.countY - 13}px` }">count</span></template>
         </template>
       </div>
       <div class="palette" role="toolbar" :aria-label="`For ${cursorWords}`"><b class="where">{{ cursorWords }}</b>
@@ -224,34 +232,32 @@ const METERS = USUAL_METERS.map(meterName)
       <p class="quiet neck-words">{{ onGrip ? 'The neck shapes the grip at the cursor: click a fret to hold it, click again to mute the string.' : 'The neck writes a note at the cursor: click string and fret.' }}</p>
     </div>
     <aside class="knows" aria-label="What is known here">
-      <section>
-        <h2 class="small-head">{{ gripFacts?.names[0] ? pretty(gripFacts.names[0].symbol) : gripHere ? 'Unnamed grip' : 'No grip here' }}</h2>
-        <div v-if="gripHere && gripFacts" class="grip"><MusicDrawing v-if="smallGrid" :primitives="smallGrid.primitives" :width="92" :height="smallGrid.height" :label="`Chord grid ${writeGrip(gripHere.grip)}`" />
-          <div class="lines"><span v-if="gripFacts.names[0]">{{ gripFacts.degrees.flatMap((degree) => degree ?? []).reverse().join(' ') }}</span><span v-if="gripFacts.names[0] && inversionWords(gripFacts.names[0])">{{ pretty(inversionWords(gripFacts.names[0])) }}</span><span v-if="gripFacts.names[0]?.omitted.length" class="quiet">without {{ gripFacts.names[0].omitted.join(', ') }}</span><span class="quiet">{{ gripFacts.family }}</span><span v-if="gripFacts.reachMm" class="quiet mono">{{ Math.round(gripFacts.reachMm) }} mm reach</span></div></div>
-        <p v-if="gripFacts && gripFacts.names.length > 1" class="quiet other">also {{ gripFacts.names.slice(1, 4).map((name) => pretty(name.symbol)).join(', ') }}</p>
-        <p v-if="gripFacts?.caution" class="attention other">{{ gripFacts.caution }}</p>
-        <form class="grip-form" @submit.prevent="enterGrip"><label>grip, low to high <input ref="gripField" v-model="gripText" class="mono" size="9" autocomplete="off" data-test="grip-text" @keydown.esc="board?.focus()"></label><button class="chip-button" type="submit">Set</button></form>
-        <p v-if="gripProblem" class="attention other" role="alert">{{ gripProblem }}</p>
-      </section>
-      <section v-if="noteFacts"><h2 class="small-head">{{ noteFacts.name }}</h2><p class="quiet other">{{ noteFacts.sounds === noteFacts.name ? '' : `sounds ${noteFacts.sounds}` }} {{ noteFacts.marks }}</p></section>
-      <section><h2 class="small-head">In this figure</h2><p class="quiet other">{{ shown.notes.length }} notes, {{ gripSpans }} grips, {{ shown.strokes.length }} strokes</p><p v-if="figure.note" class="other">{{ figure.note }}</p><p v-if="figure.eased" class="other evidence">has an eased form</p></section>
-      <section><h2 class="small-head">Where it is played</h2><ul class="other"><li v-for="place in [...new Map(placed.map((play) => [play.placement.id, play])).values()]" :key="place.placement.id">{{ store.song?.sections[place.placement.sectionId]?.name }}{{ place.placement.kind === 'figure' && place.placement.passes > 1 ? ` ×${place.placement.passes}` : '' }}</li></ul><NuxtLink class="link other" :to="`/song/${store.song?.id}/map`">Place it in the map</NuxtLink></section>
-      <section><button class="chip-button" @click="removeFigure">Remove this figure</button></section>
-      <p class="quiet other">{{ preferences.values.naming === 'shape' ? 'Names by shape' : 'Names as sounding' }} · change in Set up (B)</p>
+      <div class="tabs" role="tablist" aria-label="Pages of what is known"><button v-for="name in TABS" :id="`tab-${name}`" :key="name" role="tab" :aria-selected="tab === name" :tabindex="tab === name ? 0 : -1" aria-controls="known" :data-test="`tab-${name}`" @click="tab = name" @keydown.right.prevent.stop="turnTab(1)" @keydown.left.prevent.stop="turnTab(-1)">{{ TAB_NAMES[name] }}</button></div>
+      <div id="known" role="tabpanel" :aria-labelledby="`tab-${tab}`">
+        <GripFacts v-if="tab === 'grip'" ref="gripPanel" :bench="bench" :figure="figure" :chords="chords" @leave="toBoard" />
+        <LineFacts v-else-if="tab === 'line'" :bench="bench" :figure="figure" :chords="chords" @draft="(notes) => draft = notes" @hear="hearDraft" />
+        <HandFacts v-else-if="tab === 'hand'" :bench="bench" :figure="figure" />
+        <SecondLine v-else-if="tab === 'second'" :bench="bench" :figure="figure" @choose="choose" @draft="(notes) => draft = notes" @hear="hearDraft" />
+        <CompareFacts v-else-if="tab === 'compare'" :bench="bench" :figure="figure" @choose="choose" @marks="(ids) => panelMarks = ids" />
+        <SayFacts v-else :bench="bench" :figure="figure" @say="sayAgain" />
+      </div>
+      <p v-if="figure.note" class="other note">{{ figure.note }}</p>
+      <p class="other foot"><span class="quiet">{{ preferences.values.naming === 'shape' ? 'Names by shape' : 'Names as sounding' }}</span> <button class="chip-button small" @click="removeFigure">Remove this figure</button></p>
     </aside>
   </div>
 </template>
 
 <style scoped>
 .empty { padding: 60px 0 0 40px; display: grid; gap: 12px; justify-items: start; }
-.chart { display: grid; grid-template-columns: 1fr 208px; gap: 20px; padding: 10px 16px 16px 16px; min-height: 100%; }
+.chart { display: grid; grid-template-columns: 1fr 254px; gap: 18px; padding: 10px 14px 16px 16px; min-height: 100%; }
 .bench { min-width: 0; }
 .head { display: flex; gap: 14px; align-items: baseline; }
-.name { font: 700 22px var(--face-heading); border: 0; border-bottom: 1px solid transparent; background: none; color: inherit; min-width: 120px; width: 250px; padding: 0; }
+.name { font: 700 22px var(--face-heading); border: 0; border-bottom: 1px solid transparent; background: none; color: inherit; min-width: 120px; field-sizing: content; max-width: 460px; padding: 0; }
 .name:hover { border-color: var(--deep); }
+.meta { min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .pick { margin-left: auto; }
 select, .settings input, .grip-form input { border: 1px solid var(--deep); border-radius: 4px; background: var(--paper); color: inherit; font: inherit; padding: 2px 6px; min-height: 28px; }
-.pick select { max-width: 230px; }
+.pick select { max-width: 190px; }
 .settings { display: flex; gap: 12px; align-items: center; margin: 8px 0 10px; font-size: 14.5px; flex-wrap: wrap; }
 .settings input { width: 62px; }
 .space { flex: 1; }
@@ -267,12 +273,18 @@ select, .settings input, .grip-form input { border: 1px solid var(--deep); borde
 .small { font-size: 12.5px; padding: 2px 5px; }
 .neck { cursor: pointer; }
 .neck-words { font-size: 13.5px; margin: 2px 0 0; }
-.knows { border-left: 1px solid var(--rule); padding-left: 16px; display: grid; gap: 16px; align-content: start; font-size: 14.5px; }
-.grip { display: flex; gap: 10px; }
-.lines { display: grid; align-content: start; font-size: 13.5px; }
-.other { font-size: 13.5px; margin: 3px 0 0; padding: 0; list-style: none; }
-.grip-form { display: flex; gap: 6px; align-items: end; margin-top: 8px; }
-.grip-form label { display: grid; font-size: 13px; color: var(--quiet); }
-.grip-form input { width: 118px; color: var(--ink); }
-@media (max-width: 1000px) { .chart { grid-template-columns: 1fr; } .knows { border-left: 0; grid-template-columns: repeat(3, 1fr); padding-left: 0; } }
+.knows { border-left: 1px solid var(--rule); padding-left: 14px; display: grid; gap: 10px; align-content: start; font-size: 14.5px; min-width: 0; }
+.tabs { display: flex; flex-wrap: wrap; gap: 0 12px; border-bottom: 1px solid var(--rule); }
+.tabs button { background: none; border: 0; border-bottom: 2.5px solid transparent; padding: 3px 0 4px; font: 600 14px var(--face-text); color: var(--quiet); cursor: pointer; min-height: 28px; }
+.tabs button[aria-selected='true'] { color: var(--ink); border-color: var(--action); }
+.note { border-top: 1px solid var(--rule); padding-top: 8px; }
+.foot { display: flex; justify-content: space-between; align-items: center; gap: 8px; border-top: 1px solid var(--rule); padding-top: 8px; }
+.knows :deep(.panel) { display: grid; gap: 12px; }
+.knows :deep(.other) { font-size: 13.5px; margin: 3px 0 0; padding: 0; list-style: none; display: block; }
+.knows :deep(.row) { display: flex; flex-wrap: wrap; gap: 5px; align-items: center; }
+.knows :deep(.check) { display: flex; gap: 6px; align-items: center; }
+.knows :deep(select), .knows :deep(input:not([type='checkbox']):not([type='file'])) { border: 1px solid var(--deep); border-radius: 4px; background: var(--paper); color: inherit; font: inherit; font-size: 13.5px; padding: 2px 5px; min-height: 27px; max-width: 100%; }
+.knows :deep(.wide) { width: 100%; }
+.knows :deep(.small) { font-size: 12.5px; padding: 2px 6px; }
+@media (max-width: 1000px) { .chart { grid-template-columns: 1fr; } .knows { border-left: 0; border-top: 1px solid var(--rule); padding: 10px 0 0; } .knows :deep(.panel) { grid-template-columns: repeat(auto-fit, minmax(230px, 1fr)); } }
 </style>

@@ -3,6 +3,7 @@ import { mdiArrowDown, mdiArrowUp, mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { INSTRUMENT_KINDS, INSTRUMENTS, type InstrumentKind } from '#core/instrument/instruments'
 import { describeTuning, openPitchProblem, tensionCaution, tuningLine, tuningsFor } from '#core/instrument/tunings'
 import { MODES, midiOf, nameAtFifths, pitchClassOf, transposeKey, pretty, type Mode } from '#core/music/pitch'
+import { retunedFigures } from '#core/playing/move-line'
 import { newPart } from '#core/song/new-song'
 import { SOUNDS, type Part } from '#core/song/schema'
 import { meterName, SUBDIVISIONS, USUAL_METERS, type Subdivision } from '#core/time/meter'
@@ -56,7 +57,22 @@ const tuningItems = computed(() => {
   const names = tunings.value.map((tuning) => tuning.name)
   return chosen.value && !names.includes(chosen.value.tuning.name) ? [...names, chosen.value.tuning.name] : names
 })
-function chooseTuning(name: string): void { const tuning = tunings.value.find((entry) => entry.name === name); if (tuning && chosen.value) store.run('retunePart', { partId: chosen.value.id, tuning }) }
+/** What stays when a part with charted figures is retuned: the shapes, or the sound. */
+const keep = ref<'shape' | 'sound'>('shape')
+const charted = computed(() => Object.values(store.song?.figures ?? {}).some((figure) => figure.partId === chosen.value?.id))
+/** A retuning that would lose notes waits here until it is confirmed. */
+const waiting = shallowRef<{ tuning: Part['tuning']; lost: { figureName: string; text: string }[] }>()
+watch([chosen, keep], () => { waiting.value = undefined })
+function retune(tuning: Part['tuning'], confirmed = false): boolean {
+  const part = chosen.value
+  if (!part || !store.song) return false
+  if (keep.value === 'shape' || !charted.value) return store.run('retunePart', { partId: part.id, tuning })
+  const { changes, lost } = retunedFigures(store.song, part.id, tuning)
+  if (lost.length && !confirmed) { waiting.value = { tuning, lost }; return false }
+  waiting.value = undefined
+  return store.run('retuneKeepingSound', { partId: part.id, tuning, changes })
+}
+function chooseTuning(name: string): void { const tuning = tunings.value.find((entry) => entry.name === name); if (tuning) retune(tuning) }
 function typePitch(stringNumber: number, text: string): void {
   const part = chosen.value
   if (!part) return
@@ -66,7 +82,7 @@ function typePitch(stringNumber: number, text: string): void {
   if (problem || midi === undefined) { typedProblem.value = problem ?? ''; return }
   const openMidi = part.tuning.openMidi.map((value, index) => (index + 1 === stringNumber ? midi : value))
   const known = tunings.value.find((tuning) => tuning.openMidi.join() === openMidi.join())
-  if (store.run('retunePart', { partId: part.id, tuning: known ?? { name: 'String by string', openMidi, shapeOffset: part.tuning.shapeOffset } })) Reflect.deleteProperty(typed, stringNumber)
+  if (retune(known ?? { name: 'String by string', openMidi, shapeOffset: part.tuning.shapeOffset })) Reflect.deleteProperty(typed, stringNumber)
 }
 const strings = computed(() => (chosen.value ? describeTuning(chosen.value.instrument.kind, chosen.value.tuning.openMidi, (stringNumber) => (preferences.values.strings === 'numbers' ? `string ${stringNumber}` : `the ${store.stringLabel(chosen.value!, stringNumber)} string`)) : []))
 const caution = computed(() => (chosen.value ? tensionCaution(chosen.value.instrument.kind, chosen.value.tuning.openMidi) : undefined))
@@ -129,6 +145,8 @@ useShortcuts([
           <v-text-field label="Left −1 … right 1" type="number" min="-1" max="1" step="0.1" :model-value="chosen.pan" @change="change({ pan: Number(($event.target as HTMLInputElement).value) })" />
         </div>
         <div class="tuning-head"><h3>Strings: {{ tuningLine(chosen.instrument.kind, chosen.tuning.openMidi) }}</h3><v-select class="tuning" label="Tuning" :items="tuningItems" :model-value="chosen.tuning.name" data-test="tuning" @update:model-value="chooseTuning" /></div>
+        <p v-if="charted" class="keep">When it is retuned, the charted figures keep <button class="chip-button" :aria-pressed="keep === 'shape'" @click="keep = 'shape'">their shapes</button><button class="chip-button" :aria-pressed="keep === 'sound'" data-test="keep-sound" @click="keep = 'sound'">their sound</button></p>
+        <div v-if="waiting" class="lost" role="alert" data-test="lost"><p><b>{{ waiting.tuning.name }}</b> cannot sound {{ waiting.lost.length === 1 ? 'one thing' : `${waiting.lost.length} things` }} that are charted:</p><ul><li v-for="one in waiting.lost.slice(0, 8)" :key="one.figureName + one.text">{{ one.figureName }}: {{ pretty(one.text) }}</li></ul><p v-if="waiting.lost.length > 8" class="quiet">and {{ waiting.lost.length - 8 }} more</p><button class="chip-button" @click="retune(waiting!.tuning, true)">Retune and leave these out</button> <button class="chip-button" @click="waiting = undefined">Leave the tuning</button></div>
         <p v-if="heardTuning" class="evidence" data-test="heard-tuning">The recording sounds {{ heardTuning.text }}. <button class="chip-button" :disabled="Boolean(store.readOnly)" @click="hearing.accept(['tuning'])">Tune the band so</button></p>
         <table class="strings">
           <thead><tr><th>string</th><th>sounds</th><th>from standard</th><th>the way there</th></tr></thead>
@@ -149,6 +167,9 @@ useShortcuts([
 </template>
 
 <style scoped>
+.keep { display: flex; gap: 6px; align-items: center; margin: 4px 0 8px; font-size: 14.5px; }
+.lost { border-left: 3px solid var(--attention); padding: 6px 12px; margin: 6px 0 10px; }
+.lost ul { margin: 4px 0 8px; padding-left: 18px; }
 .setup { padding: 20px 30px 30px 20px; max-width: 1320px; display: grid; gap: 22px; }
 .grid { display: grid; grid-template-columns: repeat(4, minmax(120px, 1fr)); gap: 14px 12px; margin-top: 12px; }
 .switches { display: flex; gap: 34px; margin-top: 14px; font-size: 14.5px; flex-wrap: wrap; }
