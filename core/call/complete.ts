@@ -12,7 +12,7 @@ const AFTER_STROKE = ['down', 'up', 'dead', 'accent', 'choke', 'palm', 'on', 'fo
 const FIRST = ['hold', 'in', 'at', 'pluck', 'down', 'palming', 'letting']
 
 /** At most `count` completions for a call with the text cursor at its end, most likely first. */
-export function complete(call: string, context: CompletionContext, count = 7): Completion[] {
+export function complete(call: string, context: CompletionContext, count = 9): Completion[] {
   const list = tokens(call)
   const last = list.at(-1)
   const typing = last && last.end === call.length && /[\p{L}#-]$/u.test(call) && numberOf(last.text) === undefined ? last : undefined
@@ -27,7 +27,7 @@ export function complete(call: string, context: CompletionContext, count = 7): C
   else if (previous === 'palm' || previous === 'palming') options = offer(['light', 'medium', 'firm'], (text) => `${text} pressure`)
   else if (previous === 'bend' || previous === 'pre-bend' || previous === 're-bend') options = offer(['2', '1', 'half', 'full', '3'], (text) => `${text} ${text === '1' ? 'semitone' : text === 'half' ? '= 1 semitone' : text === 'full' ? '= 2 semitones' : 'semitones'}`)
   else if (typing) options = [...offer(WORDS.map((word) => word.word), helpOf), ...offer(context.letters.map((_, index) => callString(context.letters, index + 1, 'letters')), () => 'string')]
-  else if (!before || before.text === '\n') options = [...offer(FIRST, helpOf), ...offer([...new Set(context.letters.map((_, index) => callString(context.letters, index + 1, 'letters')))].reverse(), () => 'string')]
+  else if (!before || before.text === '\n') options = [...offer([...new Set(context.letters.map((_, index) => callString(context.letters, index + 1, 'letters')))].reverse(), () => 'string'), ...offer(FIRST, helpOf)]
   else if (numberOf(before.text) !== undefined || previous === 'open') options = offer(AFTER_NOTE, helpOf)
   else if (previous === 'down' || previous === 'up' || previous === 'dead' || previous === 'strum') options = offer(AFTER_STROKE, helpOf)
   else options = []

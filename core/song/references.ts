@@ -18,7 +18,7 @@ export function brokenReference(song: Song): string | undefined {
       if (problem) return `figure "${figure.name}": ${problem}`
     }
     if (figure.variationOf && !song.figures[figure.variationOf.figureId]) return `figure "${figure.name}" varies a figure that is missing`
-    if (varies(song, figure.id)) return `figure "${figure.name}" varies itself`
+    if (variesItself(song, figure.id)) return `figure "${figure.name}" varies itself`
     if (figure.pattern && !song.patterns[figure.pattern.patternId]) return `figure "${figure.name}" follows a hand pattern that is missing`
     if (figure.derivedFrom && !song.figures[figure.derivedFrom.figureId]) return `figure "${figure.name}" follows a line that is missing`
   }
@@ -32,7 +32,7 @@ export function brokenReference(song: Song): string | undefined {
 }
 
 /** True when following the bases of a figure leads back to it. */
-function varies(song: Song, figureId: string): boolean {
+export function variesItself(song: Song, figureId: string): boolean {
   const seen = new Set([figureId])
   for (let at = song.figures[figureId]?.variationOf?.figureId; at; at = song.figures[at]?.variationOf?.figureId) { if (seen.has(at)) return true; seen.add(at) }
   return false

@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { ok, refuse, type Result } from '../../result'
 import { figureSchema, patternSchema, placementSchema, type Figure, type Placement, type Song } from '../schema'
-import { contentProblem } from '../references'
+import { contentProblem, variesItself } from '../references'
 import { sectionTicks } from '../form'
 import { figureContent, placementTicks } from '../unroll'
 import { define, missing, withEntity } from './transaction'
@@ -16,7 +16,9 @@ function withFigure(song: Song, figure: Figure): Result<Song> {
     const problem = content && contentProblem(content, part, figure.lengthTicks)
     if (problem) return refuse('figure', `Not possible: ${problem}.`)
   }
-  return ok({ ...song, figures: withEntity(song.figures, figure.id, figure) })
+  const next: Song = { ...song, figures: withEntity(song.figures, figure.id, figure) }
+  if (figure.variationOf && (!song.figures[figure.variationOf.figureId] || variesItself(next, figure.id))) return refuse('circle', `"${figure.name}" cannot vary that figure: it would vary itself.`)
+  return ok(next)
 }
 
 export const addFigure = define(z.strictObject({ figure: figureSchema }), ({ figure }) => `new figure "${figure.name}"`, (song, { figure }) => withFigure(song, figure))
