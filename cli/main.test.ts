@@ -35,8 +35,7 @@ describe('the command line', () => {
     writeFileSync(path('salt.zip'), writeSongFile(song))
     const lines = heard()
     expect(await main(['check', path('salt.zip')])).toBe(0)
-    expect(lines.some((line) => line === 'not charted: Guitar 1 in Bridge: 8 bars.')).toBe(true)
-    expect(lines.at(-1)).toMatch(/\d+ findings/)
+    expect(lines).toEqual(['not charted: Guitar 2 in Outro: 2 bars.', '1 findings'])
   })
   it('analyses a recording into the JSON others rely on', async () => {
     expect(await main(['analyse', 'public/demo/ninth-platform.ogg', '--out', path('out.json')])).toBe(0)
@@ -50,7 +49,8 @@ describe('the command line', () => {
     const mono = left!
     expect(mono.length / sampleRate).toBeGreaterThan(100)
     expect(level(mono, sampleRate, 30, 50)).toBeGreaterThan(0.01)
-    expect(level(mono, sampleRate, 1, 12)).toBe(0)
+    // Before the first bar there is nothing to play; the free opening is Guitar 2 alone, the rest comes in after it.
+    expect(level(mono, sampleRate, 0, 0.5)).toBe(0)
   })
   it.each([[['check', 'nowhere.json']], [['check', 'package.json']], [['analyse', 'package.json']], [['dance', SALT]], [[]]])('complains about %j and leaves', async (args) => {
     const lines = heard()

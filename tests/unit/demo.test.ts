@@ -7,6 +7,12 @@ import { pitchClassOf } from '../../core/music/pitch'
 import { readChordSymbol } from '../../core/music/chord-name'
 import { soundPart } from '../../core/playing/sound-song'
 import { allBars, mainSource, sectionPlaces, songTimeMap } from '../../core/song/form'
+import { parseCall } from '../../core/call/parse'
+import { speak } from '../../core/call/speak'
+import { stringLetters } from '../../core/call/strings'
+import { checkHarmony } from '../../core/playing/harmony-line'
+import { figureContent } from '../../core/song/unroll'
+import { stepTicks } from '../../core/time/meter'
 import { readSong } from '../../core/song/migrations'
 import { coverage } from '../../core/song/unroll'
 import { ticksToSeconds } from '../../core/time/beat-grid'
@@ -82,12 +88,31 @@ describe('Salt on the Signal', () => {
     const [, , , early] = salt.sections.verse1!.harmony
     expect(early!.startTicks).toBe(3 * 40_320 - 5040)
   })
-  it('is charted for Guitar 1 and the bass through verse and chorus', () => {
-    const places = (part: string, section: string) => Object.values(salt.placements).some((placement) => placement.kind === 'figure' && placement.partId === part && placement.sectionId === section)
-    for (const section of ['verse1', 'pre1', 'chorus1', 'verse2', 'pre2', 'chorus2']) for (const part of ['g1', 'b']) expect(places(part, section), `${part} in ${section}`).toBe(true)
-    expect(places('g2', 'verse1')).toBe(false)
-    expect(coverage(salt).map((sum) => sum.chartedTicks > 0)).toEqual([true, false, true, true, true])
-    expect(findings(salt).every((finding) => finding.kind === 'not charted')).toBe(true)
+  it('is charted whole but for one stretch, and leaves two doubts open on purpose', () => {
+    expect(findings(salt).map((finding) => finding.text)).toEqual(['Guitar 2 in Outro: 2 bars.'])
+    const open = coverage(salt).map((sum) => sum.totalTicks - sum.chartedTicks)
+    expect(open).toEqual([0, 2 * 40_320, 0, 0, 0])
+    expect(Object.values(salt.doubts).map((doubt) => doubt.status)).toEqual(['open', 'open'])
+  })
+  it('has its third line made from the first, with one exception', () => {
+    const third = salt.figures['solo-third']!
+    expect(third.derivedFrom).toMatchObject({ figureId: 'solo-lead', interval: -3, exceptions: [{ semitones: -5 }] })
+    const parts = { first: salt.parts.g2!, second: salt.parts.g3! }
+    expect(checkHarmony(salt.figures['solo-lead']!.content, third.content, parts, third.derivedFrom!).every((check) => check.fits)).toBe(true)
+    const strict = checkHarmony(salt.figures['solo-lead']!.content, third.content, parts, { ...third.derivedFrom!, exceptions: [] })
+    expect(strict.filter((check) => !check.fits).map((check) => check.startTicks)).toEqual([3 * 40_320])
+  })
+  it('speaks of every figure in calls that enter it again', () => {
+    for (const figure of Object.values(salt.figures)) {
+      const part = salt.parts[figure.partId]!
+      const options = { letters: stringLetters(salt, part), meter: figure.meter, subdivision: figure.feel.subdivision, school: figure.school, stepTicks: stepTicks(figure.meter, figure.feel.subdivision) }
+      const content = figureContent(salt, figure)
+      const call = speak(content, { ...options, strings: 'letters' }).map((line) => line.text).join('\n')
+      const back = parseCall(call, { ...options, part })
+      if (!back.ok) throw new Error(`${figure.name}: ${back.error.message}\n${call}`)
+      expect(back.value.content.notes.map((note) => [note.startTicks, note.string, note.fret, note.lengthTicks]), figure.name).toEqual(content.notes.toSorted((a, b) => a.startTicks - b.startTicks || b.string - a.string).map((note) => [note.startTicks, note.string, note.fret, note.lengthTicks]))
+      expect(back.value.content.strokes.map((stroke) => [stroke.startTicks, stroke.direction, stroke.dead])).toEqual(content.strokes.map((stroke) => [stroke.startTicks, stroke.direction, stroke.dead]))
+    }
   })
   it('plays its chart where the record has it', () => {
     const chart = soundPart(salt, 'b').map((event) => event.startSeconds)
