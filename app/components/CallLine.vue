@@ -6,7 +6,7 @@ import { stringLetters } from '#core/call/strings'
 import { gripsFor } from '#core/playing/grip-search'
 import { barTicks } from '#core/time/meter'
 import { noteValueName } from '#core/call/vocabulary'
-import type { Figure, Grip, Note } from '#core/song/schema'
+import type { Content, Figure, Grip } from '#core/song/schema'
 import { randomId } from '#platform/files'
 import type { Bench } from '~/composables/benchKeys'
 import { usePreferences } from '~/stores/preferences'
@@ -14,7 +14,7 @@ import { useSong } from '~/stores/song'
 
 // The call line: typed as it is said. What is understood so far shows on the strings; Enter puts it into the figure at the cursor.
 const props = defineProps<{ bench: Bench; figure: Figure; chords: readonly string[] }>()
-const emit = defineEmits<{ draft: [notes: Note[]]; leave: [] }>()
+const emit = defineEmits<{ draft: [content: Content | undefined]; leave: [] }>()
 const store = useSong()
 const preferences = usePreferences()
 const text = ref('')
@@ -46,7 +46,7 @@ const untilProblem = computed<CallResult | undefined>(() => {
   const { lengthTicks: _end, ...open } = context.value
   return parseCall(problem.value.overTicks === undefined ? text.value.slice(0, problem.value.at) : text.value, problem.value.overTicks === undefined ? context.value : open)
 })
-watch(untilProblem, (now) => emit('draft', now?.ok ? now.value.content.notes : []))
+watch(untilProblem, (now) => emit('draft', now?.ok ? now.value.content : undefined))
 const counted = computed(() => {
   const now = untilProblem.value
   if (!now?.ok || !context.value) return ''
@@ -95,7 +95,7 @@ function fit(way: Fit): void {
 function onKey(event: KeyboardEvent): void {
   if (event.key === 'Enter' && !event.shiftKey) { event.preventDefault(); enter() }
   else if (event.key === 'Escape') { event.preventDefault(); emit('leave') }
-  else if (event.key === 'Tab' && !event.shiftKey && completions.value[0] && text.value.slice(0, caret.value).trim()) { event.preventDefault(); take(completions.value[0]) }
+  else if (event.key === 'Tab' && !event.shiftKey && !(problem.value && !early.value) && completions.value[0] && text.value.slice(0, caret.value).trim()) { event.preventDefault(); take(completions.value[0]) }
   else if (event.key === 'ArrowUp' && !text.value.includes('\n') && said.length) { event.preventDefault(); recall = Math.max(0, recall - 1); text.value = said[recall] ?? '' }
   else if (event.key === 'ArrowDown' && !text.value.includes('\n') && recall < said.length) { event.preventDefault(); recall++; text.value = said[recall] ?? '' }
 }

@@ -25,6 +25,12 @@ describe('entering a call', () => {
     expect(frets(next)).toEqual([0, 1, 7, 7, 4, 5, 6, 7])
     expect(next.grips).toEqual(old.grips)
   })
+  it('leaves alone what it jumps over, and clears where it rests', () => {
+    expect(frets(enterCall(old, read('G 7, at the and of 4, G 9'), newId))).toEqual([7, 1, 2, 3, 4, 5, 6, 9])
+    expect(frets(enterCall(old, read('at 2, G 7'), newId))).toEqual([0, 1, 7, 3, 4, 5, 6, 7])
+    expect(frets(enterCall(old, read('rest for 2, G 7'), newId))).toEqual([7, 3, 4, 5, 6, 7])
+    expect(frets(enterCall(old, read('G 7 for 1/2'), newId))).toEqual([7, 1, 2, 3, 4, 5, 6, 7])
+  })
   it('cuts a grip where the new one begins and takes it up again where that ends', () => {
     const next = enterCall(old, read('hold 022100 for 2', Q), newId)
     expect(next.grips.map((span) => [span.startTicks / Q, span.lengthTicks / Q])).toEqual([[0, 1], [1, 1], [2, 2]])

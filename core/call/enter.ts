@@ -5,23 +5,26 @@ import type { ParsedCall } from './parse'
 
 interface Event { id: string; startTicks: number; lengthTicks: number }
 
-/** The content with a call entered. Only layers the call speaks of change, from its start to its end; everything entered gets a new id. */
+/** The content with a call entered. Only layers the call speaks of change, where it speaks of them; everything entered gets a new id. */
 export function enterCall(content: Content, call: ParsedCall, newId: () => string): Content {
-  const { startTicks, endTicks } = call
-  const layer = <T extends Event>(old: readonly T[], said: readonly T[], cut: boolean): T[] => {
-    if (said.length === 0) return [...old]
-    const from = Math.min(startTicks, ...said.map((event) => event.startTicks))
-    const to = Math.max(...said.map((event) => event.startTicks + event.lengthTicks), said.length && !cut ? endTicks : 0)
-    const kept = old.flatMap((event): T[] => {
-      const end = event.startTicks + event.lengthTicks
-      if (end <= from || event.startTicks >= to) return [event]
-      if (!cut) return event.startTicks < from ? [event] : []
-      // A grip or a muting under way is cut where the call begins and goes on where it ends.
-      return [...(event.startTicks < from ? [{ ...event, lengthTicks: from - event.startTicks }] : []), ...(end > to ? [{ ...event, id: newId(), startTicks: to, lengthTicks: end - to }] : [])]
+  const named = <T extends Event>(said: readonly T[]): T[] => said.map((event) => ({ ...event, id: newId() }))
+  const byTime = <T extends Event>(list: T[]): T[] => list.sort((a, b) => a.startTicks - b.startTicks)
+  /** Notes and strokes: what began in the stretches the call went through gives way, rests included. */
+  const played = <T extends Event>(old: readonly T[], said: readonly T[]): T[] => (said.length === 0 ? [...old]
+    : byTime([...old.filter((event) => !call.covered.some((span) => event.startTicks >= span.from && event.startTicks < span.to)), ...named(said)]))
+  /** Grips and mutings: one under way is cut where the new one begins and goes on where that ends. */
+  const spanned = <T extends Event>(old: readonly T[], said: readonly T[], same: (a: T, b: T) => boolean): T[] => byTime([...said.reduce<T[]>((kept, span) => {
+    const end = span.startTicks + span.lengthTicks
+    return kept.flatMap((event): T[] => {
+      const eventEnd = event.startTicks + event.lengthTicks
+      if (!same(event, span) || eventEnd <= span.startTicks || event.startTicks >= end) return [event]
+      return [...(event.startTicks < span.startTicks ? [{ ...event, lengthTicks: span.startTicks - event.startTicks }] : []), ...(eventEnd > end ? [{ ...event, id: newId(), startTicks: end, lengthTicks: eventEnd - end }] : [])]
     })
-    return [...kept, ...said.map((event) => ({ ...event, id: newId() }))].sort((a, b) => a.startTicks - b.startTicks)
+  }, [...old]), ...named(said)])
+  return {
+    grips: spanned(content.grips, call.content.grips, () => true), strokes: played(content.strokes, call.content.strokes), notes: played(content.notes, call.content.notes),
+    mutes: spanned(content.mutes, call.content.mutes, (a, b) => a.kind === b.kind),
   }
-  return { grips: layer(content.grips, call.content.grips, true), strokes: layer(content.strokes, call.content.strokes, false), notes: layer(content.notes, call.content.notes, false), mutes: layer(content.mutes, call.content.mutes, true) }
 }
 
 export type Fit = 'longer figure' | 'tuplet' | 'longer bar'
@@ -41,5 +44,5 @@ export function fitCall(call: ParsedCall, figure: { lengthTicks: number; meter: 
   const place = (tick: number): number => (tick <= from ? tick : Math.round(from + (tick - from) * factor))
   const squeezed = <T extends Event>(list: readonly T[]): T[] => list.map((event) => ({ ...event, startTicks: place(event.startTicks), lengthTicks: Math.max(1, place(event.startTicks + event.lengthTicks) - place(event.startTicks)) }))
   const { content } = call
-  return { call: { ...call, endTicks: figure.lengthTicks, content: { grips: squeezed(content.grips), strokes: squeezed(content.strokes), notes: squeezed(content.notes), mutes: squeezed(content.mutes) } }, lengthTicks: figure.lengthTicks, meter: figure.meter }
+  return { call: { ...call, endTicks: figure.lengthTicks, covered: call.covered.map((span) => ({ from: place(span.from), to: place(span.to) })), content: { grips: squeezed(content.grips), strokes: squeezed(content.strokes), notes: squeezed(content.notes), mutes: squeezed(content.mutes) } }, lengthTicks: figure.lengthTicks, meter: figure.meter }
 }

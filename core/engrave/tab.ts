@@ -15,8 +15,8 @@ export interface TabInput {
   /** Symbol of each grip span by id, as named by the caller's choice of naming. */
   gripNames: Record<string, string>
   width: number; metrics: TabMetrics
-  /** Notes not entered yet: what the call line or a path would put there. */
-  draft?: readonly Note[]
+  /** Not entered yet: what the call line or a path would put there. */
+  draft?: Partial<Content>
   /** Ids of notes and strokes to point at: what differs, what goes against the school, what cannot be played. */
   marked?: ReadonlySet<string>
 }
@@ -83,13 +83,15 @@ function engraveSystem(system: TabSystem, input: TabInput, bar: number): Primiti
 
 /** Drafts in the colour of what the user is doing, on top of what is there. */
 function drafts(system: TabSystem, { draft, metrics }: TabInput): Primitive[] {
-  return (draft ?? []).filter((note) => inSystem(system, note)).flatMap((note): Primitive[] => {
+  const sign = (x: number, y: number, label: string): Primitive[] => [{ kind: 'rect', x: x - metrics.fretSize * 0.34 * Math.max(1.8, label.length), y: y - metrics.fretSize * 0.6, width: metrics.fretSize * 0.68 * Math.max(1.8, label.length), height: metrics.fretSize * 1.2, fill: 'selection', radius: 3 }, text(x, y + metrics.fretSize * 0.36, label, metrics.fretSize, { anchor: 'middle', face: 'mono', role: 'action', bold: true })]
+  const at = (event: { startTicks: number }): number => tickToX(system, event.startTicks) + inset(metrics)
+  const notes = (draft?.notes ?? []).filter((note) => inSystem(system, note)).flatMap((note) => {
     const y = system.stringYs[note.string - 1]
-    if (y === undefined) return []
-    const x = tickToX(system, note.startTicks) + inset(metrics)
-    const label = note.articulations.some((mark) => mark.kind === 'dead') ? '×' : String(note.fret)
-    return [{ kind: 'rect', x: x - metrics.fretSize * 0.62, y: y - metrics.fretSize * 0.6, width: metrics.fretSize * 1.24, height: metrics.fretSize * 1.2, fill: 'selection', radius: 3 }, text(x, y + metrics.fretSize * 0.36, label, metrics.fretSize, { anchor: 'middle', face: 'mono', role: 'action', bold: true })]
+    return y === undefined ? [] : sign(at(note), y, note.articulations.some((mark) => mark.kind === 'dead') ? '×' : String(note.fret))
   })
+  const strokes = (draft?.strokes ?? []).filter((stroke) => inSystem(system, stroke)).flatMap((stroke) => sign(at(stroke), system.handY - metrics.smallSize * 0.36, stroke.dead ? '×' : ARROW[stroke.direction]))
+  const grips = (draft?.grips ?? []).filter((span) => inSystem(system, span)).flatMap((span) => { const label = span.grip.strings.map((string) => string.fret ?? 'x').reverse().join(span.grip.strings.some((string) => (string.fret ?? 0) > 9) ? '-' : ''); return sign(at(span) + metrics.fretSize * 0.3 * label.length, system.gripY - metrics.fretSize * 0.36, label) })
+  return [...notes, ...strokes, ...grips]
 }
 
 function counts(system: TabSystem, { figure, metrics }: TabInput, bar: number): Primitive[] {

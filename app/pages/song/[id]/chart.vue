@@ -34,7 +34,8 @@ const board = ref<HTMLElement>()
 const width = useElementWidth(board)
 const shown = bench.content
 /** Shown on the strings before it is entered: what the call line says, a path, a second line. */
-const draft = shallowRef<Note[]>([])
+const draft = shallowRef<Partial<Content>>()
+const draftNotes = (notes: Note[]): void => { draft.value = notes.length ? { notes } : undefined }
 const panelMarks = shallowRef<string[]>([])
 const marked = computed(() => {
   const shape = figure.value
@@ -46,8 +47,8 @@ const chords = computed(() => (store.song && figure.value ? chordsOver(store.son
 const TABS = ['grip', 'line', 'hand', 'second', 'compare', 'say'] as const
 const TAB_NAMES = { grip: 'Grip', line: 'Line', hand: 'Hand', second: 'Second line', compare: 'Compare', say: 'Say' }
 const tab = ref<(typeof TABS)[number]>('grip')
-watch(() => figure.value?.id, () => { const shape = bench.content.value; tab.value = shape.notes.length && !shape.grips.length ? 'line' : 'grip' }, { immediate: true })
-watch(tab, () => { draft.value = []; panelMarks.value = [] })
+if (bench.content.value.notes.length && !bench.content.value.grips.length) tab.value = 'line'
+watch(tab, () => { draft.value = undefined; panelMarks.value = [] })
 const callLine = ref<{ focus: (words?: string) => void }>()
 const gripPanel = ref<{ focus: () => void }>()
 const toBoard = (): void => board.value?.focus({ preventScroll: true })
@@ -57,7 +58,7 @@ function hearDraft(content: Content): void { if (figure.value) { transport.setSc
 const drawing = computed(() => {
   const player = part.value
   if (!figure.value || !player || width.value < 200) return undefined
-  return engraveTab({ figure: figure.value, content: shown.value, width: width.value, metrics: BENCH_METRICS, stringNames: player.tuning.openMidi.map((_, index) => store.stringLabel(player, index + 1)), gripNames: Object.fromEntries(shown.value.grips.map((span) => [span.id, store.gripName(player, span.grip)])), draft: draft.value, marked: marked.value })
+  return engraveTab({ figure: figure.value, content: shown.value, width: width.value, metrics: BENCH_METRICS, stringNames: player.tuning.openMidi.map((_, index) => store.stringLabel(player, index + 1)), gripNames: Object.fromEntries(shown.value.grips.map((span) => [span.id, store.gripName(player, span.grip)])), ...(draft.value ? { draft: draft.value } : {}), marked: marked.value })
 })
 const placed = computed(() => (store.song && figure.value ? occurrences(store.song, figure.value.partId).filter((play) => play.figure?.id === figure.value!.id) : []))
 const placeWords = computed(() => { const sections = new Set(placed.value.map((play) => play.placement.sectionId)).size; return placed.value.length ? `placed ${placed.value.length} ${placed.value.length === 1 ? 'time' : 'times'} in ${sections} ${sections === 1 ? 'section' : 'sections'}` : 'not placed in the form yet' })
@@ -136,7 +137,7 @@ function newFigure(): void {
   const id = randomId()
   if (store.run('addFigure', { figure: { id, partId: player.id, name: `Figure ${figures.value.length + 1}`, lengthTicks: 2 * barTicks(store.song.meter), meter: store.song.meter, feel: store.song.feel, content: EMPTY_CONTENT } })) choose(id)
 }
-function choose(id: string): void { void navigateTo({ query: { figure: id } }); tick.value = 0 }
+function choose(id: string): void { void navigateTo({ query: { figure: id } }); tick.value = 0; void nextTick(toBoard) }
 function removeFigure(): void { if (figure.value && store.run('removeFigure', { figureId: figure.value.id })) void navigateTo({ query: {} }) }
 function hear(kind: 'figure' | 'part' | 'song'): void {
   if (!figure.value) return
@@ -183,6 +184,7 @@ useShortcuts([
   { keys: ['Home'], label: 'First step', run: () => bench.go(row.value, 0), group: 'Cursor' }, { keys: ['End'], label: 'Last step', run: () => bench.go(row.value, Number.MAX_SAFE_INTEGER), group: 'Cursor' },
   ...Array.from({ length: 10 }, (_, value) => ({ keys: [String(value)], label: value === 0 ? 'Digits on a string: the fret' : '', run: () => bench.digit(value), group: 'Notes, grips, strokes' })).filter((entry, index) => index === 0 || entry.label === ''),
   ...actions.map(({ keys, label, run, rows }) => ({ keys, label: `${label}${rows === 'string' ? ' (strings)' : rows === 'hand' ? ' (hand)' : ''}`, run, group: 'Notes, grips, strokes' })),
+  { keys: ['n'], label: 'New figure', run: newFigure, group: 'Notes, grips, strokes' },
   { keys: ['l'], label: 'The call line', run: () => callLine.value?.focus(), group: 'Notes, grips, strokes' },
   { keys: ['g'], label: 'Write the grip', run: writeGripHere, group: 'Notes, grips, strokes' },
   { keys: [']'], label: 'Next page of what is known', run: () => turnTab(1), group: 'Notes, grips, strokes' }, { keys: ['['], label: 'Page before', run: () => turnTab(-1), group: 'Notes, grips, strokes' },
@@ -216,7 +218,7 @@ const METERS = USUAL_METERS.map(meterName)
         <span class="space" />
         <span class="quiet">hear</span><button class="chip-button" :aria-pressed="transport.scope.kind === 'figure'" title="F" data-test="hear-figure" @click="hear('figure')">figure</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'part'" title="Q" @click="hear('part')">part</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'song'" title="Shift Space" @click="hear('song')">whole chart</button><button class="chip-button" :aria-pressed="preferences.values.humanFeel" title="A little uneven in time and loudness, as a hand is" data-test="human" @click="preferences.set('humanFeel', !preferences.values.humanFeel)">human</button>
       </div>
-      <CallLine ref="callLine" :bench="bench" :figure="figure" :chords="part ? [...new Set(chords.map((chord) => store.shownChord(part!, chord.symbol)))] : []" @draft="(notes) => draft = notes" @leave="toBoard" />
+      <CallLine ref="callLine" :bench="bench" :figure="figure" :chords="part ? [...new Set(chords.map((chord) => store.shownChord(part!, chord.symbol)))] : []" @draft="(content) => draft = content" @leave="toBoard" />
       <div ref="board" class="board" tabindex="0" role="application" :aria-label="`Bench. ${cursorWords}. Arrow keys move, digits set frets.`" data-test="board" @pointerdown="pointTo">
         <template v-if="drawing">
           <svg class="outline" :width="drawing.width" :height="drawing.height" aria-hidden="true"><polygon v-for="(points, index) in outlines" :key="index" :points="points" /></svg>
@@ -235,9 +237,9 @@ const METERS = USUAL_METERS.map(meterName)
       <div class="tabs" role="tablist" aria-label="Pages of what is known"><button v-for="name in TABS" :id="`tab-${name}`" :key="name" role="tab" :aria-selected="tab === name" :tabindex="tab === name ? 0 : -1" aria-controls="known" :data-test="`tab-${name}`" @click="tab = name" @keydown.right.prevent.stop="turnTab(1)" @keydown.left.prevent.stop="turnTab(-1)">{{ TAB_NAMES[name] }}</button></div>
       <div id="known" role="tabpanel" :aria-labelledby="`tab-${tab}`">
         <GripFacts v-if="tab === 'grip'" ref="gripPanel" :bench="bench" :figure="figure" :chords="chords" @leave="toBoard" />
-        <LineFacts v-else-if="tab === 'line'" :bench="bench" :figure="figure" :chords="chords" @draft="(notes) => draft = notes" @hear="hearDraft" />
+        <LineFacts v-else-if="tab === 'line'" :bench="bench" :figure="figure" :chords="chords" @draft="draftNotes" @hear="hearDraft" />
         <HandFacts v-else-if="tab === 'hand'" :bench="bench" :figure="figure" />
-        <SecondLine v-else-if="tab === 'second'" :bench="bench" :figure="figure" @choose="choose" @draft="(notes) => draft = notes" @hear="hearDraft" />
+        <SecondLine v-else-if="tab === 'second'" :bench="bench" :figure="figure" @choose="choose" @draft="draftNotes" @hear="hearDraft" />
         <CompareFacts v-else-if="tab === 'compare'" :bench="bench" :figure="figure" @choose="choose" @marks="(ids) => panelMarks = ids" />
         <SayFacts v-else :bench="bench" :figure="figure" @say="sayAgain" />
       </div>
