@@ -30,7 +30,7 @@ const power = { E: '022xxx', C: 'x355xx', D: 'x577xx', G: '355xxx', A: 'x022xx',
 // Guitar 1, driven, left.
 const CHUG = called(`hold ${power.E} for 16, hold ${power.C} for 7, hold ${power.D} for 9
   down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, two dead
-  down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, down accent, up
+  down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, down accent, down
   down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, dead, down accent for 2
   down palm firm, three times, down accent palm firm, down palm firm, two dead`, { school: 'all down' })
 const guitar1: FigurePlan[] = [
@@ -40,13 +40,13 @@ const guitar1: FigurePlan[] = [
   // The fourth time the last bar runs into what follows.
   { id: 'verse-chug-fill', part: 'g1', name: 'Verse chug, with the run', bars: 4, varies: 'verse-chug', school: 'all down', content: { ...CHUG, strokes: CHUG.strokes.filter((stroke) => stroke.startTicks < 3 * BAR + 5 * EIGHTH), notes: called('at bar 4 on the and of 3, A 5 pull 3, low E 5').notes } },
   { id: 'pickup', part: 'g1', name: 'Pickup run', bars: 0.5, content: content({ notes: line('6/0 6/2h 6/3 5/2') }) },
-  { id: 'lift', part: 'g1', name: 'Lift', bars: 4, content: content({ grips: grips(`${power.A}:16 ${power.C}:8 x2424x:8`), strokes: hand('nnnnnnnn | nnnnnnnn | D...D... | D.......') }) },
-  { id: 'chorus-push', part: 'g1', school: 'pendulum', name: 'Chorus push', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.E}:8 ${power.C}:9`), strokes: hand('D.du.duD | ..du.duD | ..du.duD | ..du.dxx') }) },
-  { id: 'chorus-end', part: 'g1', varies: 'chorus-push', name: 'Chorus push, second ending', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.A}:9 ${power.C}:4 ${power.D}:4`), strokes: hand('D.du.duD | ..du.duD | ..du.du. | D.duD.du') }) },
-  { id: 'chorus-last', part: 'g1', varies: 'chorus-push', name: 'Last chorus, changed end', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.A}:9 ${power.C}:8`), strokes: hand('D.du.duD | ..du.duD | ..du.du. | D.D.D.D.') }) },
-  { id: 'three-step', part: 'g1', name: 'Three-step', bars: 4, meter: THREE, content: content({ grips: grips(`${power.E}:6 x554xx:6 ${power.C}:6 ${power.A}:6`), strokes: hand('Mmmmxx | Mmmmxx | Mmmmxx | MmmmDu') }) },
-  { id: 'solo-bed', part: 'g1', name: 'Solo bed', bars: 4, content: content({ grips: grips(`${power.E}:8 ${power.C}:8 ${power.G}:8 ${power.D}:8`), strokes: hand('MmmmMmmm | MmmmMmmm | MmmmMmmm | MmmmMmDu') }) },
-  { id: 'sway', part: 'g1', name: 'Two-chord sway', bars: 2, content: content({ grips: grips(`${power.E}:8 ${power.C}:8`), strokes: hand('D..uD.du | D..uD.xx') }) },
+  { id: 'lift', part: 'g1', school: 'all down', name: 'Lift', bars: 4, content: content({ grips: grips(`${power.A}:16 ${power.C}:8 x2424x:8`), strokes: hand('nnnnnnnn | nnnnnnnn | D...D... | D.......') }) },
+  { id: 'chorus-push', part: 'g1', school: 'pendulum', name: 'Chorus push', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.E}:8 ${power.C}:9`), strokes: hand('D.du.udU | ..du.udU | ..du.udU | ..du.uxy') }) },
+  { id: 'chorus-end', part: 'g1', school: 'pendulum', varies: 'chorus-push', name: 'Chorus push, second ending', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.A}:9 ${power.C}:4 ${power.D}:4`), strokes: hand('D.du.udU | ..du.udU | ..du.ud. | D.duD.du') }) },
+  { id: 'chorus-last', part: 'g1', school: 'pendulum', varies: 'chorus-push', name: 'Last chorus, changed end', bars: 4, content: content({ grips: grips(`${power.G}:7 ${power.D}:8 ${power.A}:9 ${power.C}:8`), strokes: hand('D.du.udU | ..du.udU | ..du.ud. | D.D.D.D.') }) },
+  { id: 'three-step', part: 'g1', school: 'all down', name: 'Three-step', bars: 4, meter: THREE, content: content({ grips: grips(`${power.E}:6 x554xx:6 ${power.C}:6 ${power.A}:6`), strokes: hand('Mmmmxx | Mmmmxx | Mmmmxx | MmmmDm') }) },
+  { id: 'solo-bed', part: 'g1', school: 'all down', name: 'Solo bed', bars: 4, content: content({ grips: grips(`${power.E}:8 ${power.C}:8 ${power.G}:8 ${power.D}:8`), strokes: hand('MmmmMmmm | MmmmMmmm | MmmmMmmm | MmmmMmDm') }) },
+  { id: 'sway', part: 'g1', school: 'pendulum', name: 'Two-chord sway', bars: 2, content: content({ grips: grips(`${power.E}:8 ${power.C}:8`), strokes: hand('D..uD.du | D..uD.xy') }) },
   { id: 'last-hit', part: 'g1', name: 'Last hit', bars: 2, content: content({ grips: grips(`${power.E}:16`), strokes: hand('D............... ') }) },
   { id: 'intro-riff', part: 'g1', name: 'Intro riff', bars: 2, content: content({ notes: line('6/0m 6/0m 5/2 6/0m 5/4 5/2p 6/3 6/0m | 6/0m 6/0m 5/2 6/0m 4/2 5/4 5/2 r') }) },
 ]
@@ -75,7 +75,7 @@ const guitar3: FigurePlan[] = [
 ]
 const acoustic: FigurePlan[] = [
   { id: 'open-strum', part: 'ac', school: 'pendulum', pattern: 'sway-hand', name: 'Open strum', bars: 4, content: content({ grips: grips('022000:16 x32010:7 xx0232:9'), strokes: hand('d.du.udu | d.du.udu | d.du.udU | ..du.udu') }) },
-  { id: 'half-strum', part: 'ac', name: 'Half strum', bars: 4, meter: THREE, content: content({ grips: grips('022000:6 xx0000:6 x32010:6 x02210:6'), strokes: hand('d.d.du | d.d.du | d.d.du | d.d.du') }) },
+  { id: 'half-strum', part: 'ac', school: 'pendulum', name: 'Half strum', bars: 4, meter: THREE, content: content({ grips: grips('022000:6 xx0000:6 x32010:6 x02210:6'), strokes: hand('d.d.du | d.d.du | d.d.du | d.d.du') }) },
   { id: 'sway-strum', part: 'ac', school: 'pendulum', pattern: 'sway-hand', name: 'Sway strum', bars: 2, content: content({ grips: grips('022000:8 x32030:8'), strokes: hand('d.du.udu | d.du.udu') }) },
 ]
 const bass: FigurePlan[] = [

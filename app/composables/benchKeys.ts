@@ -4,7 +4,7 @@ import { usualDirection } from '#core/playing/strokes'
 import { storeContent } from '#core/song/figure-layers'
 import { figureContent } from '#core/song/unroll'
 import { changeGrip, changeNote, gripAt, nextPressure, noteAt, removeGrip, removeNote, removeStroke, setFret, setMuteSpan, setStroke, strokeAt, toggleArticulation } from '#core/song/figure-edit'
-import type { Articulation, Content, Figure, Stroke } from '#core/song/schema'
+import type { Articulation, Content, Figure, Note, Stroke } from '#core/song/schema'
 import { randomId } from '#platform/files'
 import { useSong } from '~/stores/song'
 
@@ -65,6 +65,15 @@ export function useBench(figure: Ref<Figure | undefined>) {
     if (note.value && has && next === undefined) edit('no bend', changeNote(content.value, note.value.id, { articulations: note.value.articulations.filter((articulation) => articulation !== has) }))
     else articulate({ kind: 'bend', semitones: has?.kind === 'bend' ? next! : 2, shape: 'plain' }, 'bend')
   }
+  /** Sets how a note is picked or fretted; the same again takes it off. */
+  function dress(set: { pick: 'down' | 'up' } | { finger: NonNullable<Note['finger']> }, what: string): void {
+    if (!note.value) { store.notice = { text: 'Put the cursor on a note first: type its fret.', kind: 'refusal' }; return }
+    const { pick, finger, ...rest } = note.value
+    const next = { ...(pick ? { pick } : {}), ...(finger ? { finger } : {}), ...set }
+    const same = 'pick' in set ? pick === set.pick : finger === set.finger
+    if (same) Reflect.deleteProperty(next, 'pick' in set ? 'pick' : 'finger')
+    edit(what, { ...content.value, notes: content.value.notes.map((other) => (other.id === note.value!.id ? { ...rest, ...next } : other)) })
+  }
   function palmMute(): void {
     if (row.value === 'hand' || (!note.value && stroke.value)) {
       if (!stroke.value) return
@@ -115,6 +124,6 @@ export function useBench(figure: Ref<Figure | undefined>) {
     else if (row.value === 'hand' && stroke.value) edit('remove stroke', removeStroke(content.value, tick.value))
     else if (note.value) edit('remove note', removeNote(content.value, note.value.id))
   }
-  return { row, tick, part, strings, step, form, showForm, eased, content, note, stroke, grip, edit, moveRow, moveTick, go, fret, digit, articulate, bend, palmMute, strike, fillStrokes, accent, dead, choke, letRing, lengthen, remove }
+  return { row, tick, part, strings, step, form, showForm, eased, content, note, stroke, grip, edit, moveRow, moveTick, go, fret, digit, articulate, bend, dress, palmMute, strike, fillStrokes, accent, dead, choke, letRing, lengthen, remove }
 }
 export type Bench = ReturnType<typeof useBench>

@@ -6,6 +6,8 @@ import { line, text, type Primitive } from './primitives'
 
 export interface TabMetrics { stringGap: number; fretSize: number; smallSize: number; rowGap: number; leastStep: number; left: number; gripRow: number; outlineRow: number; hairline: number; /** Leave out rows that have nothing to show. */ compact: boolean }
 export const BENCH_METRICS: TabMetrics = { stringGap: 22, fretSize: 15, smallSize: 12.5, rowGap: 27, leastStep: 21, left: 44, gripRow: 26, outlineRow: 34, hairline: 1, compact: false }
+/** A second reading under the bench, to the same ruler, without what both share. */
+export const BESIDE_METRICS: TabMetrics = { ...BENCH_METRICS, stringGap: 15, fretSize: 13, rowGap: 22, gripRow: 24, outlineRow: 0, compact: true }
 export const SHEET_METRICS: TabMetrics = { stringGap: 2.5, fretSize: 2.9, smallSize: 2.2, rowGap: 3.5, leastStep: 3.6, left: 9, gripRow: 4.6, outlineRow: 0, hairline: 0.12, compact: true }
 
 export interface TabSystem { firstBar: number; startTicks: number; endTicks: number; left: number; right: number; top: number; stringYs: number[]; outlineY: number; gripY: number; mutingY: number; handY: number; countY: number; bottom: number }
@@ -234,8 +236,16 @@ function muting(system: TabSystem, content: Content, metrics: TabMetrics): Primi
     const span = clip(ring.startTicks, ring.startTicks + ring.lengthTicks)
     return span ? [text(span[0], system.mutingY, 'let ring', metrics.smallSize * 0.9, { role: 'quiet' }), { ...line(span[0] + metrics.smallSize * 3.6, system.mutingY - metrics.smallSize * 0.3, span[1], system.mutingY - metrics.smallSize * 0.3, metrics.hairline, 'quiet'), dashed: true } as Primitive] : []
   })
-  const dead = deadWords(content.strokes).flatMap(({ tick, words }): Primitive[] => (tick >= system.startTicks && tick < system.endTicks ? [text(tickToX(system, tick) + inset(metrics) * 0.4, system.mutingY, words, metrics.smallSize * 0.9, { role: 'ink' })] : []))
+  const dead = deadWords(content.strokes).flatMap(({ tick, words }): Primitive[] => (tick >= system.startTicks && tick < system.endTicks ? [deadText(system, metrics, tick, words)] : []))
   return [...bars, ...rings, ...dead]
+}
+
+/** Where the line ends, the words end with it. */
+function deadText(system: TabSystem, metrics: TabMetrics, tick: number, words: string): Primitive {
+  const x = tickToX(system, tick) + inset(metrics) * 0.4
+  const size = metrics.smallSize * 0.9
+  const over = x + words.length * size * 0.5 > system.right
+  return text(over ? system.right : x, system.mutingY, words, size, { role: 'ink', halo: true, ...(over ? { anchor: 'end' } : {}) })
 }
 
 const NUMBER = ['', 'dead', 'two dead', 'three dead', 'four dead', 'five dead', 'six dead', 'seven dead', 'eight dead']

@@ -98,7 +98,8 @@ function holdCost(group: Group, places: readonly { string: number; fret: number 
     if (stretch > hand.cautionMm * 0.9) cost += 0.8 + (stretch - hand.cautionMm * 0.9) / 14
     // The third finger bends and shakes best; the little one is weak, the first has no help behind it.
     if (group.notes[index]!.note.pressed) cost += [0, 0.5, 0.1, 0, 0.6][fingerAt(place.fret, position)]!
-    cost += 0.008 * place.fret
+    // Frets are narrow high up, but the body is in the way, the more so on the low strings.
+    cost += 0.008 * place.fret + (place.fret > 12 ? (place.fret - 12) * (place.string > 3 ? 0.09 : 0.03) : 0)
   })
   return cost
 }

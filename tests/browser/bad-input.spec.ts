@@ -4,7 +4,7 @@ import { writeSongFile } from '../../core/files/song-file'
 import { must } from '../../core/result'
 import { readSong } from '../../core/song/migrations'
 import { writeWav } from '../../core/sound/wav'
-import { expect, openDemo, openShelf, saved, test } from './support'
+import { expect, openDemo, openShelf, restIn, saved, test } from './support'
 
 const song = must(readSong(JSON.parse(readFileSync('demo/songs/salt-on-the-signal.json', 'utf8'))))
 const tone = (seconds: number, rate = 8000): Uint8Array => writeWav([Float32Array.from({ length: seconds * rate }, (_, index) => 0.3 * Math.sin(index / 6))], rate)
@@ -77,8 +77,7 @@ test('song files that are foreign, damaged or dangerous are refused; a newer one
   await page.getByTestId('song-file').setInputFiles(newer)
   await expect(page.getByTestId('read-only')).toBeVisible()
   await page.keyboard.press('r')
-  await page.getByTestId('cell-bridge-g1').click()
-  await page.getByTestId('rests').click()
+  await restIn(page, 'bridge-g1')
   await expect(page.getByTestId('notice')).toContainText('newer Synchorda')
 })
 
@@ -92,6 +91,7 @@ test('impossible entries are refused where they are typed', async ({ page }) => 
   await pitch.press('Tab')
   await expect(page.getByText('No string of a guitar or bass')).toBeVisible()
   await page.goto('/song/salt-on-the-signal/chart?figure=pickup')
+  await page.getByTestId('tab-grip').click()
   await page.getByTestId('bars').fill('-2')
   await page.getByTestId('bars').press('Tab')
   await page.getByTestId('grip-text').fill('9999')
@@ -108,18 +108,15 @@ test('a second window on a song follows and may write when the first is closed',
   const second = await context.newPage()
   await second.goto('/song/salt-on-the-signal/map')
   await expect(second.getByTestId('read-only')).toBeVisible()
-  await page.getByTestId('cell-bridge-g1').click()
-  await page.getByTestId('rests').click()
+  await restIn(page, 'bridge-g1')
   await saved(page)
   await expect(second.getByTestId('cell-bridge-g1')).toHaveText(/rests/)
-  await second.getByTestId('cell-solo-g1').click()
-  await second.getByTestId('rests').click()
+  await restIn(second, 'solo-g1')
   await expect(second.getByTestId('notice')).toContainText('another window')
   await page.close()
   await expect(second.getByTestId('read-only')).toHaveCount(0)
   await second.getByTestId('notice').getByRole('button', { name: 'OK' }).click()
-  await second.getByTestId('cell-solo-g1').click()
-  await second.getByTestId('rests').click()
+  await restIn(second, 'solo-g1')
   await expect(second.getByTestId('cell-solo-g1')).toHaveText(/rests/)
 })
 
@@ -128,8 +125,7 @@ test('a full disk is said at once, the work stays open and can be saved as a fil
   await page.evaluate(() => {
     IDBObjectStore.prototype.add = () => { throw new DOMException('full', 'QuotaExceededError') }
   })
-  await page.getByTestId('cell-bridge-g1').click()
-  await page.getByTestId('rests').click()
+  await restIn(page, 'bridge-g1')
   await expect(page.getByTestId('notice')).toContainText('storage is full')
   await expect(page.getByTestId('save-state')).toHaveText('not saved')
   await expect(page.getByTestId('cell-bridge-g1')).toHaveText(/rests/)

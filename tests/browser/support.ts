@@ -35,6 +35,19 @@ export async function openDemo(page: Page, step: string, id = 'salt-on-the-signa
   await expect(page.getByTestId('save-state')).toBeVisible()
 }
 
+/** Empties a cell of the map. */
+export async function clearCell(page: Page, cell: string): Promise<void> {
+  await page.getByTestId(`cell-${cell}`).click()
+  await page.keyboard.press('Delete')
+  await expect(page.getByTestId(`cell-${cell}`)).toHaveText('not charted')
+}
+/** Whatever is in a cell: the part rests there. */
+export async function restIn(page: Page, cell: string): Promise<void> {
+  await page.getByTestId(`cell-${cell}`).click()
+  await page.keyboard.press('Delete')
+  await page.getByTestId('rests').click()
+}
+
 /** A stretch of a shipped recording as a WAV file that nobody has heard yet; `speed` plays it slower and lower. */
 export async function unheardWav(name: string, span: { from: number; to: number; speed?: number }): Promise<Buffer> {
   const { channels, sampleRate } = await decodeAudio(readFileSync(`public/demo/${name}.ogg`))

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, openDemo, openShelf, saved, test, violations } from './support'
+import { clearCell, expect, openDemo, openShelf, restIn, saved, test, violations } from './support'
 
 const undoName = (page: Page) => page.getByTestId('undo')
 const beatsOf = (page: Page) => page.evaluate(async () => {
@@ -52,6 +52,7 @@ test('sections are split, merged and moved, and bars always add up', async ({ pa
 test('figures are placed, dragged, copied and removed in the map', async ({ page }) => {
   await openDemo(page, 'map')
   const cell = (section: string, part: string) => page.getByTestId(`cell-${section}-${part}`)
+  for (const name of ['outro-g1', 'solo-b', 'chorus3-g1']) await clearCell(page, name)
   await cell('outro', 'g1').click()
   await page.keyboard.press('p')
   await page.getByRole('button', { name: /Verse chug/ }).click()
@@ -148,8 +149,7 @@ test('works without the network after the first load', async ({ page, context })
   await page.reload()
   await expect(page.getByTestId('cell-verse1-g1')).toHaveText(/Verse chug/)
   await expect(page.getByText('recording not on this machine')).toHaveCount(0)
-  await page.getByTestId('cell-bridge-g1').click()
-  await page.getByTestId('rests').click()
+  await restIn(page, 'bridge-g1')
   await saved(page)
 })
 

@@ -5,14 +5,14 @@ import { variationOf } from '#core/song/figure-layers'
 import { sectionPlaces } from '#core/song/form'
 import { figureContent, occurrences } from '#core/song/unroll'
 import { barTicks } from '#core/time/meter'
-import type { Figure, Placement } from '#core/song/schema'
+import type { Content, Figure, Placement } from '#core/song/schema'
 import { randomId } from '#platform/files'
 import type { Bench } from '~/composables/benchKeys'
 import { useSong } from '~/stores/song'
 
 // Where the figure is played, what each pass plays, what differs: from its base, between two halves, from its eased form, in the other verses.
 const props = defineProps<{ bench: Bench; figure: Figure }>()
-const emit = defineEmits<{ choose: [figureId: string]; marks: [ids: string[]] }>()
+const emit = defineEmits<{ choose: [figureId: string]; marks: [ids: string[]]; beside: [what: { title: string; content: Content } | undefined] }>()
 const store = useSong()
 const { content } = props.bench
 const base = computed(() => (props.figure.variationOf ? store.song?.figures[props.figure.variationOf.figureId] : undefined))
@@ -43,8 +43,7 @@ const SIDES: { value: string; title: string }[] = [{ value: 'whole', title: 'thi
 const left = ref('whole')
 const right = ref('')
 const sides = computed(() => [...SIDES, ...(props.figure.eased ? [{ value: 'eased', title: 'its eased form' }] : []), ...siblings.value.map((other) => ({ value: `figure:${other.id}`, title: other.name }))])
-/** Two halves to begin with, unless there is a base to differ from. */
-watch(() => props.figure.id, () => { left.value = base.value ? 'whole' : 'first half'; right.value = base.value ? '' : 'second half' }, { immediate: true })
+watch(() => props.figure.id, () => { left.value = 'whole'; right.value = '' }, { immediate: true })
 const sideOf = (value: string): Comparable => (value.startsWith('figure:') ? { kind: 'figure', figureId: value.slice(7) } : { kind: value as 'whole' })
 const compared = computed(() => {
   if (!store.song || !right.value) return undefined
@@ -59,7 +58,15 @@ watch([compared, fromBase, offset, content], () => {
   const ticks = new Set(base.value && fromBase.value.length ? fromBase.value.map((difference) => difference.startTicks) : onBench.value ? (compared.value ?? []).map((difference) => difference.startTicks + offset.value) : [])
   emit('marks', [...content.value.notes, ...content.value.strokes].filter((event) => ticks.has(event.startTicks)).map((event) => event.id))
 }, { immediate: true })
-onBeforeUnmount(() => emit('marks', []))
+/** The other reading, drawn beside the bench's. */
+watch([right, content, () => props.figure.id], () => {
+  const other = store.song && right.value && right.value !== 'whole' ? comparable(store.song, props.figure, sideOf(right.value)) : undefined
+  emit('beside', other && { title: sides.value.find((side) => side.value === right.value)?.title ?? '', content: other })
+}, { immediate: true })
+onBeforeUnmount(() => { emit('marks', []); emit('beside', undefined) })
+
+const sources = computed(() => store.song?.sourceOrder.map((id) => store.song!.sources[id]!) ?? [])
+const setSource = (sourceId: string): void => { store.run('changeFigure', { figureId: props.figure.id, what: 'read from', set: { sourceId: sourceId || undefined } }) }
 
 const elsewhere = computed(() => {
   const first = store.song && occurrences(store.song, props.figure.partId).find((play) => play.figure?.id === props.figure.id)
@@ -78,6 +85,7 @@ const sectionName = (id: string): string => store.song?.sections[id]?.name ?? ''
     <section><h2 class="small-head">Forms</h2>
       <p v-if="figure.eased" class="other row"><button class="chip-button small" :aria-pressed="bench.form.value === 'exact'" @click="bench.showForm('exact')">exact</button><button class="chip-button small" :aria-pressed="bench.form.value === 'eased'" data-test="eased" @click="bench.showForm('eased')">eased</button><button class="chip-button small" @click="release('eased')">no eased form</button></p>
       <button v-else class="chip-button small" data-test="ease" @click="ease">Make an eased form</button>
+      <label v-if="sources.length > 1" class="other">read from <select :value="figure.sourceId ?? ''" data-test="read-from" @change="setSource(($event.target as HTMLSelectElement).value)"><option value="">no one source</option><option v-for="source in sources" :key="source.id" :value="source.id">{{ source.name }}</option></select></label>
     </section>
     <section><h2 class="small-head">{{ base ? `Varies “${base.name}”` : 'Variations' }}</h2>
       <template v-if="base">

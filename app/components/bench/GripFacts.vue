@@ -36,16 +36,19 @@ const wanted = ref('')
 const harmonyHere = computed(() => props.chords.findLast((chord) => chord.startTicks <= tick.value && tick.value < chord.startTicks + chord.lengthTicks)?.symbol)
 const symbol = computed(() => (part.value && span.value && store.song ? symbolOf(span.value.grip, part.value, store.song.key) : undefined) ?? harmonyHere.value)
 const easier = ref(false)
+/** Keep the note that rings on top here. */
+const keepTop = ref(false)
+const topClass = computed(() => { const midis = facts.value?.midis.flatMap((midi) => midi ?? []) ?? []; return keepTop.value && midis.length ? Math.max(...midis) % 12 : undefined })
 const others = shallowRef<RankedGrip[]>([])
 const othersProblem = ref('')
 const before = computed(() => props.bench.content.value.grips.findLast((entry) => entry.startTicks < (span.value?.startTicks ?? tick.value) && entry.id !== span.value?.id)?.grip)
 const after = computed(() => props.bench.content.value.grips.find((entry) => entry.startTicks > (span.value?.startTicks ?? tick.value))?.grip)
 const sought = computed(() => (wanted.value.trim() && part.value ? store.soundingChord(part.value, wanted.value.trim()) : symbol.value))
 const shownSymbol = computed(() => (symbol.value && part.value ? pretty(store.shownChord(part.value, symbol.value)) : 'a chord'))
-watch([sought, part, easier, before, () => preferences.hand], async () => {
+watch([sought, part, easier, topClass, before, () => preferences.hand], async () => {
   othersProblem.value = ''
   if (!sought.value || !part.value) { others.value = []; return }
-  const found = await work.ask<RankedGrip[]>({ want: 'grips', symbol: sought.value, part: part.value, wishes: { hand: { ...preferences.hand }, count: 8, easierFirst: easier.value, ...(before.value ? { after: before.value } : {}), ...(after.value ? { before: after.value } : {}) } })
+  const found = await work.ask<RankedGrip[]>({ want: 'grips', symbol: sought.value, part: part.value, wishes: { hand: { ...preferences.hand }, count: 8, easierFirst: easier.value, ...(topClass.value === undefined ? {} : { topClass: topClass.value }), ...(before.value ? { after: before.value } : {}), ...(after.value ? { before: after.value } : {}) } })
   if (found.ok) others.value = found.value
   else if (found.refusal.code !== 'cancelled') { others.value = []; othersProblem.value = found.refusal.message }
 }, { immediate: true })
@@ -113,6 +116,7 @@ defineExpose({ focus: () => { field.value?.focus(); field.value?.select() } })
       <p v-if="othersProblem" class="attention other" role="alert">{{ othersProblem }}</p>
       <div class="others" data-test="other-grips"><button v-for="one in others" :key="writeGrip(one.grip)" class="one plain" :title="[...one.reasons, ...one.fingering.reasons].join(', ')" :aria-label="`Grip ${writeGrip(one.grip)}: ${one.reasons.join(', ')}`" :aria-pressed="span !== undefined && writeGrip(span.grip) === writeGrip(one.grip)" @click="put({ strings: one.grip.strings.map(({ fret }) => ({ fret })) })"><MusicDrawing :primitives="chordGrid(one.grip, 50).primitives" :width="50" :height="chordGrid(one.grip, 50).height" :label="writeGrip(one.grip)" /><span class="mono">{{ writeGrip(one.grip) }}</span></button></div>
       <label class="other check"><input v-model="easier" type="checkbox"> easier ones first</label>
+      <label v-if="span" class="other check"><input v-model="keepTop" type="checkbox"> with the top note of this one</label>
       <button v-if="chords.length" class="chip-button small" data-test="lay-progression" @click="layProgression">Lay grips for the song’s chords</button>
     </section>
     <label class="other quiet">hand <select :value="preferences.values.handName" @change="setHand(($event.target as HTMLSelectElement).value)"><option v-for="hand in HANDS" :key="hand.name" :value="hand.name">{{ hand.name }}, up to {{ hand.cautionMm }} mm</option></select></label>

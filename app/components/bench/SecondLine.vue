@@ -16,7 +16,7 @@ import { useSong } from '~/stores/song'
 
 // Two lines together: a harmony line made and kept linked, or checked; two parts for one player; another instrument's line taken over.
 const props = defineProps<{ bench: Bench; figure: Figure }>()
-const emit = defineEmits<{ choose: [figureId: string]; draft: [notes: Note[]]; hear: [content: Content] }>()
+const emit = defineEmits<{ choose: [figureId: string]; draft: [notes: Note[]]; hear: [content: Content]; beside: [what: { title: string; content: Content } | undefined] }>()
 const store = useSong()
 const preferences = usePreferences()
 const work = usePlayingWork()
@@ -36,13 +36,13 @@ const exceptions = ref<LineDerivation['exceptions']>([])
 const made = shallowRef<HarmonyLine>()
 const problem = ref('')
 const rule = computed<HarmonyRule>(() => ({ interval: interval.value, kind: kind.value, key: key.value, exceptions: exceptions.value }))
-watch([() => props.figure.id, content], () => { made.value = undefined; exceptions.value = []; emit('draft', []) })
+watch([() => props.figure.id, content], () => { made.value = undefined; exceptions.value = []; emit('draft', []); emit('beside', undefined) })
 async function make(): Promise<void> {
   problem.value = ''
   const to = store.song?.parts[target.value]
   if (!part.value || !store.song || !to) return
   const found = await work.ask<HarmonyLine>({ want: 'harmony', content: content.value, from: part.value, to, rule: rule.value, chords: chordsOver(store.song, props.figure) })
-  if (found.ok) { made.value = found.value; emit('draft', target.value === props.figure.partId ? found.value.notes : []) } else if (found.refusal.code !== 'cancelled') { made.value = undefined; problem.value = found.refusal.message }
+  if (found.ok) { made.value = found.value; emit('beside', { title: `${SIZES.find(([value]) => value === size.value)![1]}${size.value === 1 ? '' : ` ${side.value}`}, for ${to.name}`, content: { ...EMPTY_CONTENT, notes: found.value.notes } }) } else if (found.refusal.code !== 'cancelled') { made.value = undefined; problem.value = found.refusal.message }
 }
 watch([interval, kind, key, target], () => { if (made.value) { exceptions.value = []; void make() } })
 /** Takes one note out of the rule so that it sits in the chord. */
@@ -56,7 +56,7 @@ function keep(): void {
   const id = randomId()
   const words = `${props.figure.name}, ${SIZES.find(([value]) => value === size.value)![1]}${size.value === 1 ? '' : ` ${side.value}`}`
   const { lengthTicks, meter, feel } = props.figure
-  if (store.run('addFigure', { figure: { id, partId: target.value, name: words.slice(0, 80), lengthTicks, meter, feel, content: derivedContent(content.value, made.value), derivedFrom: { figureId: props.figure.id, ...plainCopy(rule.value) } } })) { emit('draft', []); emit('choose', id) }
+  if (store.run('addFigure', { figure: { id, partId: target.value, name: words.slice(0, 80), lengthTicks, meter, feel, content: derivedContent(content.value, made.value), derivedFrom: { figureId: props.figure.id, ...plainCopy(rule.value) } } })) { emit('beside', undefined); emit('choose', id) }
 }
 const TONICS = Array.from({ length: 15 }, (_, index) => nameAtFifths(index - 6)).sort((a, b) => pitchClassOf(a) - pitchClassOf(b) || a.localeCompare(b))
 const shift = computed(() => store.nameShift)
@@ -127,7 +127,7 @@ async function adapt(): Promise<void> {
 function keepAdapted(): void {
   if (adapted.value && props.bench.edit('take over a line', { ...EMPTY_CONTENT, grips: content.value.grips, strokes: content.value.strokes, mutes: content.value.mutes, notes: adapted.value.notes.map((note) => ({ ...note, id: randomId() })) })) { adapted.value = undefined; tracks.value = []; emit('draft', []) }
 }
-onBeforeUnmount(() => emit('draft', []))
+onBeforeUnmount(() => { emit('draft', []); emit('beside', undefined) })
 </script>
 
 <template>
@@ -139,7 +139,7 @@ onBeforeUnmount(() => emit('draft', []))
       <p class="other row">for <select v-model="target" aria-label="Played by"><option v-for="player in store.parts" :key="player.id" :value="player.id">{{ player.name }}</option></select><button class="chip-button small" data-test="make-harmony" @click="make">Show it</button></p>
       <p v-if="problem" class="attention other" role="alert">{{ problem }}</p>
       <template v-if="made">
-        <p class="other mono intervals">{{ made.notes.map((note) => `${note.string}/${note.fret}`).join(' ') }}</p>
+        <p v-if="!made.clashes.length" class="other quiet">No clash with the chords.</p>
         <ul class="other" data-test="clashes"><li v-for="clash in made.clashes" :key="clash.startTicks" class="evidence">{{ place(clash.startTicks) }}: {{ pretty(clash.text) }} <button v-if="clash.betterStep !== undefined" class="chip-button small" @click="except(clash)">leave the rule here</button></li><li v-for="remark in made.remarks" :key="`r${remark.startTicks}`" class="quiet">{{ place(remark.startTicks) }}: {{ remark.text }}</li><li v-for="exception in exceptions" :key="`e${exception.startTicks}`" class="quiet">{{ place(exception.startTicks) }}: {{ intervalWords(exception.semitones) }} on purpose</li></ul>
         <p class="other row"><button class="chip-button small" data-test="keep-harmony" @click="keep">Keep it, linked</button><button class="chip-button small" @click="emit('hear', { ...content, notes: made.notes })">Hear</button></p>
       </template>
@@ -163,7 +163,6 @@ onBeforeUnmount(() => emit('draft', []))
 </template>
 
 <style scoped>
-.intervals { overflow-wrap: anywhere; }
 .file { display: grid; gap: 2px; }
 .file input { font-size: 12.5px; min-width: 0; width: 100%; }
 </style>

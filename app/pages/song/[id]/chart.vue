@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BENCH_METRICS, engraveTab, tickToX, xToTick, type TabSystem } from '#core/engrave/tab'
+import { BENCH_METRICS, BESIDE_METRICS, engraveTab, tickToX, xToTick, type TabSystem } from '#core/engrave/tab'
 import { engraveNeck, neckPlace, type NeckDot } from '#core/engrave/neck'
 import { outlinePolygon } from '#core/engrave/listen-lines'
 import { chordsOver } from '#core/playing/derive'
@@ -11,7 +11,7 @@ import { storeContent } from '#core/song/figure-layers'
 import { occurrences } from '#core/song/unroll'
 import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
 import { barTicks, countWords, meterName, SUBDIVISIONS, USUAL_METERS, type Subdivision } from '#core/time/meter'
-import { EMPTY_CONTENT, type Content, type Figure, type Note } from '#core/song/schema'
+import { EMPTY_CONTENT, type Articulation, type Content, type Figure, type Note } from '#core/song/schema'
 import { randomId } from '#platform/files'
 import { useBench, type BenchRow } from '~/composables/benchKeys'
 import { useElementWidth } from '~/composables/elementWidth'
@@ -48,9 +48,16 @@ const TABS = ['grip', 'line', 'hand', 'second', 'compare', 'say'] as const
 const TAB_NAMES = { grip: 'Grip', line: 'Line', hand: 'Hand', second: 'Second line', compare: 'Compare', say: 'Say' }
 const tab = ref<(typeof TABS)[number]>('grip')
 if (bench.content.value.notes.length && !bench.content.value.grips.length) tab.value = 'line'
-watch(tab, () => { draft.value = undefined; panelMarks.value = [] })
+watch(tab, () => { draft.value = undefined; beside.value = undefined; panelMarks.value = [] })
 const callLine = ref<{ focus: (words?: string) => void }>()
 const gripPanel = ref<{ focus: () => void }>()
+/** What is compared, drawn under the figure to the same ruler. */
+const beside = shallowRef<{ title: string; content: Content }>()
+const besideDrawing = computed(() => {
+  const player = part.value
+  if (!beside.value || !figure.value || !player || width.value < 200) return undefined
+  return engraveTab({ figure: figure.value, content: beside.value.content, width: width.value, metrics: BESIDE_METRICS, stringNames: player.tuning.openMidi.map((_, index) => store.stringLabel(player, index + 1)), gripNames: Object.fromEntries(beside.value.content.grips.map((span) => [span.id, store.gripName(player, span.grip)])) })
+})
 const toBoard = (): void => board.value?.focus({ preventScroll: true })
 function sayAgain(words: string, startTicks: number): void { bench.go(row.value, startTicks); callLine.value?.focus(words) }
 function hearDraft(content: Content): void { if (figure.value) { transport.setScope({ kind: 'figure', figureId: figure.value.id, draft: content }); void transport.play() } }
@@ -99,6 +106,8 @@ const neckWidth = computed(() => width.value)
 const gripHere = computed(() => gripAt(shown.value, tick.value))
 const onGrip = computed(() => row.value === 'grips' || row.value === 'hand')
 const dots = computed<NeckDot[]>(() => {
+  // A whole line lies on the neck while it is only looked at.
+  if (draft.value?.notes?.length) return [...new Map(draft.value.notes.map((note) => [`${note.string}/${note.fret}`, note])).values()].map((note): NeckDot => ({ string: note.string, fret: note.fret, label: note.finger ?? '', role: 'action' }))
   const notes = shown.value.notes.filter((note) => note.startTicks <= tick.value && tick.value < note.startTicks + note.lengthTicks)
   const held = gripHere.value?.grip.strings.flatMap((string, index): NeckDot[] => (string.fret === null ? [] : [{ string: index + 1, fret: string.fret, label: string.finger ?? gripFacts.value?.degrees[index] ?? '', role: onGrip.value ? 'action' : 'quiet' }])) ?? []
   return [...(notes.length && !onGrip.value ? [] : held), ...(onGrip.value ? [] : notes.map((note): NeckDot => ({ string: note.string, fret: note.fret, label: note.finger ?? '', role: 'action' })))]
@@ -126,7 +135,12 @@ function setMeter(value: string): void {
   if (figure.value) store.run('changeFigure', { figureId: figure.value.id, what: `meter ${value}`, set: { meter: { beats, unit } } })
 }
 const setFeel = (set: Partial<Figure['feel']>): void => { if (figure.value) store.run('changeFigure', { figureId: figure.value.id, what: 'count and swing', set: { feel: { ...figure.value.feel, ...set } } }) }
-const setFree = (freeTime: boolean): void => { if (figure.value) store.run('changeFigure', { figureId: figure.value.id, what: freeTime ? 'free time' : 'in time', set: { freeTime } }) }
+/** What is counted, or that nothing is. */
+function setCount(value: string): void {
+  if (!figure.value) return
+  const freeTime = value === 'free time'
+  store.run('changeFigure', { figureId: figure.value.id, what: `count ${value}`, set: { freeTime, ...(freeTime ? {} : { feel: { ...figure.value.feel, subdivision: value as Subdivision } }) } })
+}
 function repeat(): void {
   const shape = figure.value
   if (shape) store.run('changeFigure', { figureId: shape.id, what: 'repeat', set: { lengthTicks: shape.lengthTicks * 2, ...storeContent(store.song!, { ...shape, lengthTicks: shape.lengthTicks * 2 }, repeated(shown.value, shape.lengthTicks, 2, randomId)) } })
@@ -171,11 +185,25 @@ const actions = [
   { keys: ['h'], label: 'hammer-on', run: legato('hammer-on'), rows: 'string' }, { keys: ['p'], label: 'pull-off', run: legato('pull-off'), rows: 'string' },
   { keys: ['s'], label: 'slide', run: () => bench.articulate({ kind: 'slide', how: 'legato' }, 'slide'), rows: 'string' }, { keys: ['b'], label: 'bend: ½, 1, 2, 3 semitones', run: () => bench.bend(), rows: 'string' },
   { keys: ['v'], label: 'vibrato', run: () => bench.articulate({ kind: 'vibrato', width: 'narrow' }, 'vibrato'), rows: 'string' },
-  { keys: ['d'], label: 'down stroke', run: () => bench.strike('down'), rows: 'hand' }, { keys: ['u'], label: 'up stroke', run: () => bench.strike('up'), rows: 'hand' },
+  { keys: ['d'], label: 'down', run: onString(() => bench.dress({ pick: 'down' }, 'picked down'), () => bench.strike('down')), rows: 'struck' }, { keys: ['u'], label: 'up', run: onString(() => bench.dress({ pick: 'up' }, 'picked up'), () => bench.strike('up')), rows: 'struck' },
   { keys: ['y'], label: 'fill with strokes by pendulum', run: () => bench.fillStrokes(), rows: 'hand' }, { keys: ['c'], label: 'choke', run: () => bench.choke(), rows: 'hand' },
   { keys: ['m'], label: 'palm mute: light, medium, firm', run: () => bench.palmMute(), rows: 'struck' }, { keys: ['x'], label: 'dead', run: () => bench.dead(), rows: 'struck' }, { keys: ['a'], label: 'accent', run: () => bench.accent(), rows: 'struck' },
   { keys: ['r'], label: 'let ring', run: () => bench.letRing(), rows: 'both' }, { keys: ['.'], label: 'longer', run: () => bench.lengthen(1), rows: 'both' }, { keys: [','], label: 'shorter', run: () => bench.lengthen(-1), rows: 'both' }, { keys: ['Delete', 'Backspace'], label: 'remove', run: () => bench.remove(), rows: 'both' },
 ]
+/** Marks without a key of their own. */
+const MARKS: { name: string; mark: Articulation }[] = [
+  { name: 'shift slide', mark: { kind: 'slide', how: 'shift' } }, { name: 'slide in from below', mark: { kind: 'slide', how: 'in from below', frets: 2 } }, { name: 'slide in from above', mark: { kind: 'slide', how: 'in from above', frets: 2 } }, { name: 'slide out', mark: { kind: 'slide', how: 'out', frets: 3 } },
+  { name: 'pre-bend', mark: { kind: 'bend', semitones: 2, shape: 'pre-bend' } }, { name: 'bend and release', mark: { kind: 'bend', semitones: 2, shape: 'bend and release' } }, { name: 'bend and hold', mark: { kind: 'bend', semitones: 2, shape: 'bend and hold' } }, { name: 're-bend', mark: { kind: 'bend', semitones: 2, shape: 're-bend' } },
+  { name: 'wide vibrato', mark: { kind: 'vibrato', width: 'wide' } }, { name: 'trill', mark: { kind: 'trill', frets: 2 } }, { name: 'natural harmonic', mark: { kind: 'natural harmonic' } }, { name: 'pinched harmonic', mark: { kind: 'pinched harmonic', semitones: 12 } }, { name: 'grace note', mark: { kind: 'grace', frets: -2 } },
+  { name: 'tap', mark: { kind: 'tap' } }, { name: 'tremolo picking', mark: { kind: 'tremolo picking' } }, { name: 'rake', mark: { kind: 'rake' } }, { name: 'ghost note', mark: { kind: 'ghost' } }, { name: 'staccato', mark: { kind: 'staccato' } }, { name: 'choke', mark: { kind: 'choke' } }, { name: 'bar dip', mark: { kind: 'bar', semitones: -2, how: 'dip' } }, { name: 'bar dive', mark: { kind: 'bar', semitones: -5, how: 'dive' } },
+]
+function addMark(event: Event): void {
+  const field = event.target as HTMLSelectElement
+  const chosen = MARKS.find((entry) => entry.name === field.value)
+  if (chosen) bench.articulate(chosen.mark, chosen.name)
+  field.value = ''
+  toBoard()
+}
 const palette = computed(() => actions.filter((action) => action.rows === 'both' || (action.rows === 'struck' ? row.value !== 'grips' : typeof row.value === 'number' ? action.rows === 'string' : action.rows === 'hand' && row.value === 'hand')))
 useShortcuts([
   { keys: ['ArrowLeft'], label: 'Step back', run: () => bench.moveTick(-1), group: 'Cursor' }, { keys: ['ArrowRight'], label: 'Step on', run: () => bench.moveTick(1), group: 'Cursor' },
@@ -183,6 +211,7 @@ useShortcuts([
   { keys: ['ArrowUp'], label: 'Row above', run: () => bench.moveRow(-1), group: 'Cursor' }, { keys: ['ArrowDown'], label: 'Row below', run: () => bench.moveRow(1), group: 'Cursor' },
   { keys: ['Home'], label: 'First step', run: () => bench.go(row.value, 0), group: 'Cursor' }, { keys: ['End'], label: 'Last step', run: () => bench.go(row.value, Number.MAX_SAFE_INTEGER), group: 'Cursor' },
   ...Array.from({ length: 10 }, (_, value) => ({ keys: [String(value)], label: value === 0 ? 'Digits on a string: the fret' : '', run: () => bench.digit(value), group: 'Notes, grips, strokes' })).filter((entry, index) => index === 0 || entry.label === ''),
+  ...(['1', '2', '3', '4', 'T'] as const).map((finger) => ({ keys: [`Alt+${finger.toLowerCase()}`], label: finger === '1' ? 'Alt and 1 to 4, T: fretting finger' : '', run: () => bench.dress({ finger }, `finger ${finger}`), group: 'Notes, grips, strokes' })),
   ...actions.map(({ keys, label, run, rows }) => ({ keys, label: `${label}${rows === 'string' ? ' (strings)' : rows === 'hand' ? ' (hand)' : ''}`, run, group: 'Notes, grips, strokes' })),
   { keys: ['n'], label: 'New figure', run: newFigure, group: 'Notes, grips, strokes' },
   { keys: ['l'], label: 'The call line', run: () => callLine.value?.focus(), group: 'Notes, grips, strokes' },
@@ -204,19 +233,18 @@ const METERS = USUAL_METERS.map(meterName)
     <div class="bench">
       <div class="head">
         <input class="name" :value="figure.name" maxlength="80" aria-label="Name of the figure" @change="store.run('changeFigure', { figureId: figure!.id, what: 'name', set: { name: ($event.target as HTMLInputElement).value.trim() || figure!.name } })">
-        <span class="quiet meta">{{ part?.name }} · {{ placeWords }}</span>
+        <span v-if="figure.sourceId && store.song?.sources[figure.sourceId]" class="flag" :title="`Read from ${store.song.sources[figure.sourceId]!.name}`">{{ store.song.sources[figure.sourceId]!.name[0] }}</span><span class="quiet meta">{{ part?.name }} · {{ placeWords }}</span>
         <label class="pick"><span class="visually-hidden">Figure</span><select :value="figure.id" data-test="figure-select" @change="choose(($event.target as HTMLSelectElement).value)"><option v-for="entry in figures" :key="entry.id" :value="entry.id">{{ store.song?.parts[entry.partId]?.name }}: {{ entry.name }}</option></select></label>
         <button class="chip-button" @click="newFigure">New figure</button>
       </div>
       <div class="settings">
         <label>bars <input type="number" min="0.25" max="64" step="0.25" :value="figure.lengthTicks / barTicks(figure.meter)" data-test="bars" @change="setLength(Number(($event.target as HTMLInputElement).value))"></label>
         <label>meter <select :value="meterName({ ...figure.meter, grouping: undefined })" @change="setMeter(($event.target as HTMLSelectElement).value)"><option v-for="meter in METERS" :key="meter">{{ meter }}</option></select></label>
-        <label>count <select :value="figure.feel.subdivision" data-test="subdivision" @change="setFeel({ subdivision: ($event.target as HTMLSelectElement).value as Subdivision })"><option v-for="entry in SUBDIVISIONS" :key="entry">{{ entry }}</option></select></label>
+        <label>count <select :value="figure.freeTime ? 'free time' : figure.feel.subdivision" data-test="subdivision" @change="setCount(($event.target as HTMLSelectElement).value)"><option v-for="entry in SUBDIVISIONS" :key="entry">{{ entry }}</option><option>free time</option></select></label>
         <label>swing <select :value="figure.feel.swing.ratio" @change="setFeel({ swing: { ...figure!.feel.swing, ratio: Number(($event.target as HTMLSelectElement).value) } })"><option v-for="ratio in [...new Set([0.5, 0.55, 0.6, 0.64, 0.667, 0.7, figure.feel.swing.ratio])]" :key="ratio" :value="ratio">{{ ratio === 0.5 ? 'straight' : `${Math.round(ratio * 100)} %` }}</option></select></label>
         <button class="chip-button" title="Twice as long, played twice" @click="repeat">Repeat</button>
-        <label class="free"><input type="checkbox" :checked="figure.freeTime ?? false" data-test="free-time" @change="setFree(($event.target as HTMLInputElement).checked)"> free time</label>
         <span class="space" />
-        <span class="quiet">hear</span><button class="chip-button" :aria-pressed="transport.scope.kind === 'figure'" title="F" data-test="hear-figure" @click="hear('figure')">figure</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'part'" title="Q" @click="hear('part')">part</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'song'" title="Shift Space" @click="hear('song')">whole chart</button><button class="chip-button" :aria-pressed="preferences.values.humanFeel" title="A little uneven in time and loudness, as a hand is" data-test="human" @click="preferences.set('humanFeel', !preferences.values.humanFeel)">human</button>
+        <span class="quiet">hear</span><button class="chip-button" :aria-pressed="transport.scope.kind === 'figure'" title="F" data-test="hear-figure" @click="hear('figure')">figure</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'part'" title="Q" @click="hear('part')">part</button><button class="chip-button" :aria-pressed="transport.scope.kind === 'song'" title="The whole chart from here (Shift Space)" @click="hear('song')">song</button><button class="chip-button" :aria-pressed="preferences.values.humanFeel" title="A little uneven in time and loudness, as a hand is" data-test="human" @click="preferences.set('humanFeel', !preferences.values.humanFeel)">human</button>
       </div>
       <CallLine ref="callLine" :bench="bench" :figure="figure" :chords="part ? [...new Set(chords.map((chord) => store.shownChord(part!, chord.symbol)))] : []" @draft="(content) => draft = content" @leave="toBoard" />
       <div ref="board" class="board" tabindex="0" role="application" :aria-label="`Bench. ${cursorWords}. Arrow keys move, digits set frets.`" data-test="board" @pointerdown="pointTo">
@@ -228,8 +256,9 @@ const METERS = USUAL_METERS.map(meterName)
           <template v-for="system in drawing.systems" :key="system.firstBar"><span class="row-name" :style="{ top: `${system.mutingY - 13}px` }">mute</span><span class="row-name" :style="{ top: `${system.handY - 13}px` }">hand</span><span class="row-name" :style="{ top: `${system.countY - 13}px` }">count</span></template>
         </template>
       </div>
+      <section v-if="beside && besideDrawing" class="beside" data-test="beside" :aria-label="beside.title"><h2 class="small-head">{{ beside.title }}</h2><MusicDrawing :primitives="besideDrawing.primitives" :width="besideDrawing.width" :height="besideDrawing.height" :label="`Tablature of ${beside.title}`" /></section>
       <div class="palette" role="toolbar" :aria-label="`For ${cursorWords}`"><b class="where">{{ cursorWords }}</b>
-        <button v-for="action in palette" :key="action.label" class="chip-button small" @click="action.run()">{{ action.label.split(':')[0] }} <kbd>{{ action.keys[0] === 'Delete' ? 'Del' : action.keys[0] }}</kbd></button></div>
+        <button v-for="action in palette" :key="action.label" class="chip-button small" @click="action.run()">{{ action.label.split(':')[0] }} <kbd>{{ action.keys[0] === 'Delete' ? 'Del' : action.keys[0] }}</kbd></button><select v-if="typeof row === 'number'" class="small marks" aria-label="More marks for this note" data-test="more-marks" @change="addMark"><option value="">more marks</option><option v-for="entry in MARKS" :key="entry.name">{{ entry.name }}</option></select></div>
       <div class="neck" data-test="neck" @click="clickNeck"><MusicDrawing v-if="neck" :primitives="neck.primitives" :width="neckWidth" :height="neck.height" label="The neck: click to fret" /></div>
       <p class="quiet neck-words">{{ onGrip ? 'The neck shapes the grip at the cursor: click a fret to hold it, click again to mute the string.' : 'The neck writes a note at the cursor: click string and fret.' }}</p>
     </div>
@@ -239,8 +268,8 @@ const METERS = USUAL_METERS.map(meterName)
         <GripFacts v-if="tab === 'grip'" ref="gripPanel" :bench="bench" :figure="figure" :chords="chords" @leave="toBoard" />
         <LineFacts v-else-if="tab === 'line'" :bench="bench" :figure="figure" :chords="chords" @draft="draftNotes" @hear="hearDraft" />
         <HandFacts v-else-if="tab === 'hand'" :bench="bench" :figure="figure" />
-        <SecondLine v-else-if="tab === 'second'" :bench="bench" :figure="figure" @choose="choose" @draft="draftNotes" @hear="hearDraft" />
-        <CompareFacts v-else-if="tab === 'compare'" :bench="bench" :figure="figure" @choose="choose" @marks="(ids) => panelMarks = ids" />
+        <SecondLine v-else-if="tab === 'second'" :bench="bench" :figure="figure" @choose="choose" @draft="draftNotes" @hear="hearDraft" @beside="(what) => beside = what" />
+        <CompareFacts v-else-if="tab === 'compare'" :bench="bench" :figure="figure" @choose="choose" @marks="(ids) => panelMarks = ids" @beside="(what) => beside = what" />
         <SayFacts v-else :bench="bench" :figure="figure" @say="sayAgain" />
       </div>
       <p v-if="figure.note" class="other note">{{ figure.note }}</p>
@@ -256,6 +285,7 @@ const METERS = USUAL_METERS.map(meterName)
 .head { display: flex; gap: 14px; align-items: baseline; }
 .name { font: 700 22px var(--face-heading); border: 0; border-bottom: 1px solid transparent; background: none; color: inherit; min-width: 120px; field-sizing: content; max-width: 460px; padding: 0; }
 .name:hover { border-color: var(--deep); }
+.flag { border: 1.5px solid var(--evidence); color: var(--evidence); font: 700 12px var(--face-mono); padding: 0 5px; border-radius: 0 6px 6px 0; align-self: center; }
 .meta { min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .pick { margin-left: auto; }
 select, .settings input, .grip-form input { border: 1px solid var(--deep); border-radius: 4px; background: var(--paper); color: inherit; font: inherit; padding: 2px 6px; min-height: 28px; }
@@ -270,9 +300,11 @@ select, .settings input, .grip-form input { border: 1px solid var(--deep); borde
 .cursor { position: absolute; background: var(--selection); border: 1.5px solid var(--action); border-radius: 3px; pointer-events: none; left: 0; top: 0; }
 .playhead { position: absolute; top: 0; left: -1px; width: 2px; background: var(--attention); opacity: 0; pointer-events: none; will-change: transform; }
 .row-name { position: absolute; left: 0; font-size: 12.5px; color: var(--quiet); pointer-events: none; }
+.beside { border-left: 3px solid var(--rule); padding-left: 8px; margin: 4px 0 6px -11px; }
 .palette { display: flex; flex-wrap: wrap; gap: 5px; align-items: center; min-height: 34px; margin: 8px 0 4px; }
 .where { margin-right: 6px; font-size: 14px; min-width: 142px; }
 .small { font-size: 12.5px; padding: 2px 5px; }
+.marks { min-height: 24px; width: 104px; }
 .neck { cursor: pointer; }
 .neck-words { font-size: 13.5px; margin: 2px 0 0; }
 .knows { border-left: 1px solid var(--rule); padding-left: 14px; display: grid; gap: 10px; align-content: start; font-size: 14.5px; min-width: 0; }
