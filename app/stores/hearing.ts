@@ -24,6 +24,8 @@ export const useHearing = defineStore('hearing', () => {
   const ones = ref<number[]>([])
   let session: Session | undefined
   let sessionHash = ''
+  /** Counts questions, so that one that was given up does not go on. */
+  let questions = 0
   let job: JobHandle<Analysis> | undefined
   let shownHash = ''
 
@@ -61,12 +63,16 @@ export const useHearing = defineStore('hearing', () => {
   /** Runs one question; true when it was answered. `again` keeps what was taken in. */
   async function ask(hash: string, given: Given): Promise<Analysis | undefined> {
     problem.value = ''
+    const number = ++questions
+    // Only a recording that was taken in whole can be asked about again.
     const again = session?.alive() && sessionHash === hash
     let task: AnalysisTask = { want: 'again', given }
     let transfer: Transferable[] = []
     progress.value = { words: again ? 'hearing again' : 'decoding', fraction: 0 }
     if (!again) {
       const recording = await channelsOf(hash)
+      // Stopped, or asked anew, while it was still being decoded.
+      if (number !== questions) return undefined
       if (!recording) { progress.value = undefined; problem.value = 'The recording is not on this machine: choose its file first.'; return undefined }
       // The decoder's own buffers cannot be handed over.
       const channels = recording.channels.map((channel) => channel.slice())
@@ -74,7 +80,7 @@ export const useHearing = defineStore('hearing', () => {
       transfer = channels.map((channel) => channel.buffer)
       session?.close()
       session = openSession(analysisWorker)
-      sessionHash = hash
+      sessionHash = ''
     }
     const own = session!
     const asked = own.ask<Analysis>(task, { transfer, onProgress: report, onFound: (partial) => { if (shownHash === hash && !store.source?.grid) analysis.value = Object.freeze(partial) } })
@@ -82,7 +88,7 @@ export const useHearing = defineStore('hearing', () => {
     const result = await asked.result
     // Stopped and asked anew: the later question has its own worker and its own progress.
     if (job === asked) progress.value = undefined
-    if (result.ok) return result.value
+    if (result.ok) { if (session === own) sessionHash = hash; return result.value }
     own.close()
     if (session === own) sessionHash = ''
     if (result.refusal.code !== 'cancelled') problem.value = result.refusal.message
@@ -110,6 +116,7 @@ export const useHearing = defineStore('hearing', () => {
     return found
   }
   function cancel(): void {
+    questions++
     job?.cancel()
     job = undefined
     progress.value = undefined

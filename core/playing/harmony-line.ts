@@ -11,7 +11,8 @@ import { findPaths, type PathNote } from './path'
 
 export type HarmonyRule = Pick<LineDerivation, 'interval' | 'kind' | 'key' | 'exceptions'>
 export interface ChordAt { startTicks: number; lengthTicks: number; symbol: string }
-export interface Clash { startTicks: number; index: number; text: string; /** Semitones to move this note by so that it sits in the chord. */ betterStep: number | undefined }
+/** `pitchClass` of the second line stands a half step above `against`, a tone of the chord. */
+export interface Clash { startTicks: number; index: number; text: string; pitchClass: number; against: number; symbol: string; /** Semitones to move this note by so that it sits in the chord. */ betterStep: number | undefined }
 export interface HarmonyLine { notes: Note[]; /** Semitones from the first line, per note. */ intervals: number[]; clashes: Clash[]; remarks: { startTicks: number; text: string }[] }
 
 const scaleOf = (key: Key): number[] => {
@@ -97,7 +98,7 @@ function clashes(lead: readonly Note[], wanted: readonly number[], chords: reado
     const pitchClass = ((wanted[index]! % 12) + 12) % 12
     if (tones.includes(pitchClass) || !tones.includes((pitchClass + 11) % 12) || note.lengthTicks < 5040) return []
     const step = [1, -1, 2, -2, 3, -3].find((by) => tones.includes((((wanted[index]! + by) % 12) + 12) % 12))
-    return [{ startTicks: note.startTicks, index, text: `${spellPitchClass(pitchClass, rule.key)} rubs against ${spellPitchClass((pitchClass + 11) % 12, rule.key)} of ${chord.symbol}`, betterStep: step }]
+    return [{ startTicks: note.startTicks, index, text: `${spellPitchClass(pitchClass, rule.key)} rubs against ${spellPitchClass((pitchClass + 11) % 12, rule.key)} of ${chord.symbol}`, pitchClass, against: (pitchClass + 11) % 12, symbol: chord.symbol, betterStep: step }]
   })
 }
 
@@ -126,12 +127,12 @@ function pairsOf(first: Content, second: Content, parts: { first: Part; second: 
 }
 
 /** Interval by interval: what a second line does against a rule, and what deviates, in words. */
-export function checkHarmony(first: Content, second: Content, parts: { first: Part; second: Part }, rule: HarmonyRule): IntervalCheck[] {
+export function checkHarmony(first: Content, second: Content, parts: { first: Part; second: Part }, rule: HarmonyRule, spell: (pitchClass: number) => string = (pitchClass) => spellPitchClass(pitchClass, rule.key)): IntervalCheck[] {
   return pairsOf(first, second, parts).map(({ startTicks, a, b }): IntervalCheck => {
     const expected = harmonyPitch(a, startTicks, rule) - a
     if (b === undefined) return { startTicks, semitones: undefined, expected, fits: false, text: 'the second line is silent here' }
     const semitones = b - a
     const fits = semitones === expected
-    return { startTicks, semitones, expected, fits, text: fits ? intervalWords(semitones) : `${intervalWords(semitones)} instead of ${intervalWords(expected)}: ${spellPitchClass(((b % 12) + 12) % 12, rule.key)} against ${spellPitchClass(((a % 12) + 12) % 12, rule.key)}` }
+    return { startTicks, semitones, expected, fits, text: fits ? intervalWords(semitones) : `${intervalWords(semitones)} instead of ${intervalWords(expected)}: ${spell(((b % 12) + 12) % 12)} against ${spell(((a % 12) + 12) % 12)}` }
   })
 }

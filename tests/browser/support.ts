@@ -37,9 +37,12 @@ export async function openDemo(page: Page, step: string, id = 'salt-on-the-signa
 
 /** Empties a cell of the map. */
 export async function clearCell(page: Page, cell: string): Promise<void> {
-  await page.getByTestId(`cell-${cell}`).click()
-  await page.keyboard.press('Delete')
-  await expect(page.getByTestId(`cell-${cell}`)).toHaveText('not charted')
+  const place = page.getByTestId(`cell-${cell}`)
+  await expect(async () => {
+    await place.click({ position: { x: 20, y: 12 } })
+    await page.keyboard.press('Delete')
+    await expect(place).toHaveText('not charted', { timeout: 300 })
+  }).toPass({ timeout: 8000 })
 }
 /** Whatever is in a cell: the part rests there. */
 export async function restIn(page: Page, cell: string): Promise<void> {

@@ -55,7 +55,7 @@ test('figures are placed, dragged, copied and removed in the map', async ({ page
   for (const name of ['outro-g1', 'solo-b', 'chorus3-g1']) await clearCell(page, name)
   await cell('outro', 'g1').click()
   await page.keyboard.press('p')
-  await page.getByRole('button', { name: /Verse chug/ }).click()
+  await page.getByRole('button', { name: /Verse chug/ }).first().click()
   await expect(cell('outro', 'g1')).toHaveText(/Verse chug ×4/)
   await page.keyboard.press('Shift+M')
   await expect(cell('outro', 'g1')).toHaveText(/Verse chug ×3.*not charted, 4 bars/)
@@ -75,7 +75,7 @@ test('figures are placed, dragged, copied and removed in the map', async ({ page
   await expect(undoName(page)).toHaveAccessibleName('Undo: copy Chorus 1 to its returns')
   await page.keyboard.press('ArrowDown')
   await expect(cell('verse2', 'g1')).toHaveAttribute('aria-selected', 'true')
-  await cell('verse1', 'g1').getByText('Verse chug').dragTo(cell('outro', 'b'))
+  await cell('verse1', 'g1').getByText('Verse chug ×4').dragTo(cell('outro', 'b'))
   await expect(page.getByTestId('notice')).toContainText('same column')
 })
 

@@ -6,11 +6,13 @@ import { PICK_SCHOOLS, type Figure, type PickSchool } from '#core/song/schema'
 import { barTicks } from '#core/time/meter'
 import { randomId } from '#platform/files'
 import type { Bench } from '~/composables/benchKeys'
+import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 
 // The striking hand: which school it plays by and what goes against it; the pattern it follows, learned here and used elsewhere.
 const props = defineProps<{ bench: Bench; figure: Figure }>()
 const store = useSong()
+const preferences = usePreferences()
 const { content } = props.bench
 const feel = computed(() => ({ meter: props.figure.meter, subdivision: props.figure.feel.subdivision }))
 const school = computed<PickSchool>(() => props.figure.school ?? 'pendulum')
@@ -61,6 +63,7 @@ const ownWords = computed(() => (props.figure.pattern?.ownBars.length ? `Bar ${p
       <p v-else-if="content.strokes.length" class="other quiet">All strokes go with it.</p>
       <p class="other row"><button v-if="wrong" class="chip-button small" @click="setRight">Turn them</button><button v-if="content.strokes.some((stroke) => stroke.direction === 'up')" class="chip-button small" @click="upper">Up: upper strings only</button></p>
     </section>
+    <label class="other check"><input type="checkbox" :checked="preferences.values.humanFeel" data-test="human" @change="preferences.set('humanFeel', ($event.target as HTMLInputElement).checked)"> heard a little uneven, as a hand is</label>
     <section><h2 class="small-head">Hand pattern</h2>
       <template v-if="followed">
         <input class="wide" :value="followed.name" maxlength="80" aria-label="Name of the hand pattern" @change="rename(($event.target as HTMLInputElement).value)">

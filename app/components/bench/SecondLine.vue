@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { keyName, MODES, nameAtFifths, pitchClassOf, pretty, transposeKey, type Key, type Mode } from '#core/music/pitch'
+import { keyName, MODES, nameAtFifths, pitchClassOf, pretty, spellPitchClass, transposeKey, type Key, type Mode } from '#core/music/pitch'
 import type { Adapted } from '#core/playing/adapt-line'
 import { chordsOver, derivedContent } from '#core/playing/derive'
 import { checkHarmony, intervalWords, usualInterval, type HarmonyLine, type HarmonyRule } from '#core/playing/harmony-line'
@@ -22,6 +22,9 @@ const preferences = usePreferences()
 const work = usePlayingWork()
 const { part, content } = props.bench
 const place = (at: number): string => `bar ${Math.floor(at / barTicks(props.figure.meter)) + 1}, ${countWords(props.figure.meter, at % barTicks(props.figure.meter))}`
+
+/** A sounding pitch class as it is named on the page. */
+const nameOf = (pitchClass: number): string => spellPitchClass((((pitchClass + store.nameShift) % 12) + 12) % 12, store.shownKey)
 
 // Making one.
 const size = ref(3)
@@ -76,7 +79,7 @@ const checked = computed(() => {
   const own = props.figure.derivedFrom?.figureId === first.id ? props.figure.derivedFrom : undefined
   const usual = own ?? { interval: usualInterval(lead, content.value, parts, store.song.key) ?? 0, kind: 'diatonic' as const, key: store.song.key, exceptions: [] }
   if (usual.interval === 0) return { words: 'They never sound together.', list: [] }
-  const list = checkHarmony(lead, content.value, parts, usual)
+  const list = checkHarmony(lead, content.value, parts, usual, nameOf)
   const name = SIZES.find(([value]) => value === Math.abs(usual.interval))?.[1] ?? `${Math.abs(usual.interval)}th`
   return { words: `${usual.kind === 'parallel' ? 'Parallel' : 'Diatonic'} ${name}${Math.abs(usual.interval) === 1 ? '' : usual.interval < 0 ? ' below' : ' above'} in ${keyName(transposeKey(usual.key, shift.value))}: ${list.filter((one) => one.fits).length} of ${list.length} notes keep to it.`, list: list.filter((one) => !one.fits), exceptions: own?.exceptions ?? [] }
 })
@@ -140,7 +143,7 @@ onBeforeUnmount(() => { emit('draft', []); emit('beside', undefined) })
       <p v-if="problem" class="attention other" role="alert">{{ problem }}</p>
       <template v-if="made">
         <p v-if="!made.clashes.length" class="other quiet">No clash with the chords.</p>
-        <ul class="other" data-test="clashes"><li v-for="clash in made.clashes" :key="clash.startTicks" class="evidence">{{ place(clash.startTicks) }}: {{ pretty(clash.text) }} <button v-if="clash.betterStep !== undefined" class="chip-button small" @click="except(clash)">leave the rule here</button></li><li v-for="remark in made.remarks" :key="`r${remark.startTicks}`" class="quiet">{{ place(remark.startTicks) }}: {{ remark.text }}</li><li v-for="exception in exceptions" :key="`e${exception.startTicks}`" class="quiet">{{ place(exception.startTicks) }}: {{ intervalWords(exception.semitones) }} on purpose</li></ul>
+        <ul class="other" data-test="clashes"><li v-for="clash in made.clashes" :key="clash.startTicks" class="evidence">{{ place(clash.startTicks) }}: {{ pretty(nameOf(clash.pitchClass)) }} rubs against {{ pretty(nameOf(clash.against)) }} of {{ store.showSymbol(clash.symbol) }} <button v-if="clash.betterStep !== undefined" class="chip-button small" @click="except(clash)">leave the rule here</button></li><li v-for="remark in made.remarks" :key="`r${remark.startTicks}`" class="quiet">{{ place(remark.startTicks) }}: {{ remark.text }}</li><li v-for="exception in exceptions" :key="`e${exception.startTicks}`" class="quiet">{{ place(exception.startTicks) }}: {{ intervalWords(exception.semitones) }} on purpose</li></ul>
         <p class="other row"><button class="chip-button small" data-test="keep-harmony" @click="keep">Keep it, linked</button><button class="chip-button small" @click="emit('hear', { ...content, notes: made.notes })">Hear</button></p>
       </template>
     </section>
