@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { coverage } from '#core/song/unroll'
+import { coverage, figureContent } from '#core/song/unroll'
 import { useSong } from '~/stores/song'
 
 const song = useSong()
@@ -13,7 +13,7 @@ const steps = computed(() => {
   const charted = total ? shares.reduce((sum, part) => sum + part.chartedTicks, 0) / total : 0
   const named = song.sections.filter((section) => section.kind !== 'other').length
   const figures = Object.values(doc.figures)
-  const written = figures.filter((figure) => figure.content.notes.length + figure.content.grips.length + figure.content.strokes.length > 0).length
+  const written = figures.filter((figure) => { const content = figureContent(doc, figure); return content.notes.length + content.grips.length + content.strokes.length > 0 }).length
   return [
     { to: '/', name: 'Shelf', share: 1, words: '' },
     { to: `/song/${doc.id}/setup`, name: 'Set up', share: song.parts.length > 0 ? 1 : 0.5, words: `${song.parts.length} parts` },

@@ -91,7 +91,7 @@ function formBlocks(song: Song, parts: readonly Part[], inner: number): Block[] 
 }
 
 function cellWords(song: Song, sectionId: string, part: Part): string {
-  return cellStretches(song, song.sections[sectionId]!, part.id).map((stretch) => (stretch.kind === 'figure' ? `${stretch.figure.name}${stretch.placement.passes > 1 ? ` ×${stretch.placement.passes}` : ''}${stretch.placement.shiftFrets ? ` ${stretch.placement.shiftFrets > 0 ? '+' : ''}${stretch.placement.shiftFrets} frets` : ''}` : stretch.kind === 'rests' ? 'rests' : 'not charted')).join(', ')
+  return cellStretches(song, song.sections[sectionId]!, part.id).map((stretch) => (stretch.kind === 'figure' ? `${stretch.figure.name}${stretch.placement.passes > 1 ? ` ×${stretch.placement.passes}` : ''}${stretch.placement.shiftFrets ? ` ${stretch.placement.shiftFrets > 0 ? '+' : ''}${stretch.placement.shiftFrets} frets` : ''}${(stretch.placement.passFigures ?? []).map((other) => ` (${other.pass}: ${song.figures[other.figureId]?.name ?? ''})`).join('')}` : stretch.kind === 'rests' ? 'rests' : 'not charted')).join(', ')
 }
 
 function wrap(value: string, width: number, size: number): string[] {
@@ -107,7 +107,9 @@ function wrap(value: string, width: number, size: number): string[] {
 /** A part's figures in the order of their first place; figures placed nowhere come last. */
 function figuresInOrder(song: Song, part: Part): Figure[] {
   const first = new Map<string, number>()
-  for (const place of sectionPlaces(song)) for (const placement of Object.values(song.placements)) if (placement.kind === 'figure' && placement.sectionId === place.section.id && placement.partId === part.id) first.set(placement.figureId, Math.min(first.get(placement.figureId) ?? Number.POSITIVE_INFINITY, place.startTicks + placement.startTicks))
+  for (const place of sectionPlaces(song)) for (const placement of Object.values(song.placements)) if (placement.kind === 'figure' && placement.sectionId === place.section.id && placement.partId === part.id) {
+    for (const id of [placement.figureId, ...(placement.passFigures ?? []).map((other) => other.figureId)]) first.set(id, Math.min(first.get(id) ?? Number.POSITIVE_INFINITY, place.startTicks + placement.startTicks))
+  }
   return Object.values(song.figures).filter((figure) => figure.partId === part.id).sort((a, b) => (first.get(a.id) ?? Number.MAX_VALUE) - (first.get(b.id) ?? Number.MAX_VALUE))
 }
 

@@ -52,6 +52,8 @@ test('sections are split, merged and moved, and bars always add up', async ({ pa
 test('figures are placed, dragged, copied and removed in the map', async ({ page }) => {
   await openDemo(page, 'map')
   const cell = (section: string, part: string) => page.getByTestId(`cell-${section}-${part}`)
+  // All rows on screen: nothing scrolls while something is dragged.
+  await page.setViewportSize({ width: 1280, height: 1500 })
   for (const name of ['outro-g1', 'solo-b', 'chorus3-g1']) await clearCell(page, name)
   await cell('outro', 'g1').click()
   await page.keyboard.press('p')

@@ -68,7 +68,7 @@ const setKey = (set: Partial<Key>): void => { key.value = transposeKey({ ...show
 
 // What this figure follows, or what is held against it.
 const followed = computed(() => (props.figure.derivedFrom ? store.song?.figures[props.figure.derivedFrom.figureId] : undefined))
-const others = computed(() => Object.values(store.song?.figures ?? {}).filter((other) => other.id !== props.figure.id && other.content.notes.length > 0 && other.lengthTicks === props.figure.lengthTicks))
+const others = computed(() => Object.values(store.song?.figures ?? {}).filter((other) => other.id !== props.figure.id && figureContent(store.song!, other).notes.length > 0 && other.lengthTicks === props.figure.lengthTicks))
 const against = ref('')
 watch(() => props.figure.id, () => { against.value = props.figure.derivedFrom?.figureId ?? '' }, { immediate: true })
 const checked = computed(() => {

@@ -111,7 +111,8 @@ export const setPlacement = define(z.strictObject({ placement: placementSchema }
       if (other.lengthTicks !== figure.lengthTicks) return refuse('pass-length', `"${other.name}" is not as long as "${figure.name}": pass ${pass} would not add up.`)
     }
     const part = song.parts[placement.partId]!
-    const frets = figure.content.notes.map((note) => note.fret).concat(figure.content.grips.flatMap(({ grip }) => grip.strings.flatMap((string) => (string.fret === null ? [] : [string.fret]))))
+    const content = figureContent(song, figure)
+    const frets = content.notes.map((note) => note.fret).concat(content.grips.flatMap(({ grip }) => grip.strings.flatMap((string) => (string.fret === null ? [] : [string.fret]))))
     const moved = frets.map((fret) => fret + placement.shiftFrets)
     if (moved.some((fret) => fret < 0 || fret > part.instrument.fretCount - part.instrument.capo)) return refuse('shift', `Shifted by ${placement.shiftFrets} frets the figure leaves the neck.`)
   }
