@@ -93,6 +93,8 @@ async function layProgression(): Promise<void> {
 }
 const fingersText = computed(() => (facts.value?.fingering ? facts.value.fingering.fingers.map((finger) => finger ?? '·').reverse().join(' ') : ''))
 function setHand(name: string): void { const hand = HANDS.find((entry) => entry.name === name); if (hand) { preferences.set('handName', hand.name); preferences.set('handCautionMm', hand.cautionMm) } }
+/** A span measured on the student: from then on it is their own hand. */
+function setSpan(mm: number): void { if (mm >= 50 && mm <= 160) { preferences.set('handName', HANDS.find((hand) => hand.cautionMm === mm)?.name ?? 'Own hand'); preferences.set('handCautionMm', mm) } }
 defineExpose({ focus: () => { field.value?.focus(); field.value?.select() } })
 </script>
 
@@ -119,11 +121,12 @@ defineExpose({ focus: () => { field.value?.focus(); field.value?.select() } })
       <label v-if="span" class="other check"><input v-model="keepTop" type="checkbox"> with the top note of this one</label>
       <button v-if="chords.length" class="chip-button small" data-test="lay-progression" @click="layProgression">Lay grips for the song’s chords</button>
     </section>
-    <label class="other quiet">hand <select :value="preferences.values.handName" @change="setHand(($event.target as HTMLSelectElement).value)"><option v-for="hand in HANDS" :key="hand.name" :value="hand.name">{{ hand.name }}, up to {{ hand.cautionMm }} mm</option></select></label>
+    <label class="other quiet">hand <select :value="preferences.values.handName" @change="setHand(($event.target as HTMLSelectElement).value)"><option v-for="hand in HANDS" :key="hand.name" :value="hand.name">{{ hand.name }}</option><option v-if="!HANDS.some((hand) => hand.name === preferences.values.handName)" :value="preferences.values.handName">{{ preferences.values.handName }}</option></select> up to <input class="span" type="number" min="50" max="160" :value="preferences.values.handCautionMm" aria-label="Comfortable span of this hand in millimetres" @change="setSpan(Number(($event.target as HTMLInputElement).value))"> mm</label>
   </div>
 </template>
 
 <style scoped>
+.span { width: 58px; }
 .grip { display: flex; gap: 10px; }
 .lines { display: grid; align-content: start; font-size: 13.5px; }
 .grip-form { display: flex; gap: 6px; align-items: end; margin-top: 6px; }
