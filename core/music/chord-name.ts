@@ -52,6 +52,20 @@ export function nameChord(midis: readonly number[], key: Key): ChordName[] {
   const bassClass = Math.min(...midis) % 12
   const classes = [...new Set(midis.map((midi) => midi % 12))]
   if (classes.length < 2) return []
+  // A song names the same few chords again and again.
+  const text = `${bassClass}/${classes.toSorted((a, b) => a - b).join()}/${key.tonic}${key.mode}`
+  let names = known.get(text)
+  if (!names) {
+    names = namesOf(classes, bassClass, key)
+    if (known.size >= MOST_KNOWN) known.clear()
+    known.set(text, names)
+  }
+  return [...names]
+}
+const known = new Map<string, ChordName[]>()
+const MOST_KNOWN = 600
+
+function namesOf(classes: number[], bassClass: number, key: Key): ChordName[] {
   const strict = Array.from({ length: 12 }, (_, root) => QUALITIES.flatMap((quality, rank) => nameAs({ root, quality, rank, classes, bassClass, key }) ?? [])).flat()
   const names = strict.some((name) => name.cost < LOOSE_COST) ? strict : [...strict, ...Array.from({ length: 12 }, (_, root) => QUALITIES.flatMap((quality, rank) => nameAs({ root, quality, rank, classes, bassClass, key, loose: true }) ?? [])).flat()]
   return names.sort((a, b) => a.cost - b.cost)

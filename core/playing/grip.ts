@@ -32,12 +32,17 @@ export function gripFacts(song: Pick<Song, 'key'>, part: Part, grip: Grip, namin
   const fretted = grip.strings.flatMap((string) => (string.fret ? [string.fret] : []))
   const places = fretted.map((fret) => fingerPlaceMm(fret + part.instrument.capo, part.instrument.scaleLengthMm))
   const reachMm = places.length ? Math.max(...places) - Math.min(...places) : 0
-  const fingering = fingerGrip(grip, part, hand)
   const told = degrees.flatMap((degree) => degree ?? [])
+  // Fingers are tried only when somebody asks: names are wanted far more often.
+  let tried: { fingering: Fingering | undefined } | undefined
+  const fingering = (): Fingering | undefined => (tried ??= { fingering: fingerGrip(grip, part, hand) }).fingering
   return {
-    midis, names, degrees, doubled: [...new Set(told.filter((degree, index) => told.indexOf(degree) !== index))], family: shapeFamily(grip), reachMm, lowestFret: fretted.length ? Math.min(...fretted) : 0, fingering,
-    caution: fingering === undefined ? `No hand holds this: it needs ${new Set(fretted).size > 4 ? 'fingers in more than four frets' : 'more than four fingers'}. Leave out a string.`
-      : reachMm > hand.cautionMm ? `${Math.round(reachMm)} mm between the outer fingers (${hand.name.toLowerCase()}: up to ${hand.cautionMm}): ${ASK}` : undefined,
+    midis, names, degrees, doubled: [...new Set(told.filter((degree, index) => told.indexOf(degree) !== index))], family: shapeFamily(grip), reachMm, lowestFret: fretted.length ? Math.min(...fretted) : 0,
+    get fingering() { return fingering() },
+    get caution() {
+      if (fingering() === undefined) return `No hand holds this: it needs ${new Set(fretted).size > 4 ? 'fingers in more than four frets' : 'more than four fingers'}. Leave out a string.`
+      return reachMm > hand.cautionMm ? `${Math.round(reachMm)} mm between the outer fingers (${hand.name.toLowerCase()}: up to ${hand.cautionMm}): ${ASK}` : undefined
+    },
   }
 }
 

@@ -194,7 +194,7 @@ export function unreachable(notes: readonly PathNote[], part: Part, key: Key): s
   return out.length ? `${part.name} cannot sound ${out.map((midi) => spellMidi(midi, key)).join(', ')}: its range is ${spellMidi(lowest, key)} to ${spellMidi(highest, key)}. Move the line by an octave first.` : undefined
 }
 
-/** At least three ways to play a line where the neck allows them, best first. */
+/** At least three ways to play a line where the neck allows them, best first; the best alone when `count` is 1. */
 export function findPaths(notes: readonly PathNote[], part: Part, key: Key, wishes: PathWishes = {}, count = 5): Result<LinePath[]> {
   if (notes.length === 0) return refuse('no-notes', 'There are no notes here to move.')
   const out = unreachable(notes, part, key)
@@ -202,6 +202,8 @@ export function findPaths(notes: readonly PathNote[], part: Part, key: Key, wish
   const groups = groupsOf(notes)
   const first = groups[0]!.notes[0]!
   const attempt = (tries: readonly PathWishes[]): LinePath[] => tries.flatMap((one) => { const end = search(groups, part, one); return end ? [readPath(groups, end, part, notes.length)] : [] })
+  // Only the best is wanted: nothing to compare it with.
+  if (count === 1) { const [best] = attempt([wishes]); if (best) return ok([best]) }
   const found = attempt([wishes, { ...wishes, noOpen: true }, ...placesOf(first.note.midi, part, wishes, first.note.pressed).slice(0, 4).map((place) => ({ ...wishes, first: place })), ...[1, 4, 7, 10].map((from) => ({ ...wishes, frets: { from, to: from + 6 } }))])
   if (found.length === 0) return refuse('no-path', 'No hand can play these notes at once on this part: thin out what sounds together.')
   let distinct = [8, 20, notes.length].map((share) => differing(found, Math.max(1, Math.round(notes.length / share)))).reduce((kept, next) => (kept.length >= 3 ? kept : next))

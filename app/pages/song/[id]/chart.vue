@@ -125,6 +125,18 @@ function clickNeck(event: MouseEvent): void {
 }
 const gripFacts = computed(() => (gripHere.value && part.value ? store.factsOf(part.value, gripHere.value.grip) : undefined))
 
+/** The hand on the grip, in words: "first finger fret 3, third finger fret 5, 58 mm apart on a 648 mm scale". */
+const FINGER_WORDS = { T: 'thumb', 1: 'first finger', 2: 'second finger', 3: 'third finger', 4: 'little finger' } as const
+const handWords = computed(() => {
+  const fingering = gripFacts.value?.fingering
+  if (!onGrip.value || !fingering || !gripHere.value || !part.value) return ''
+  const held = new Map(gripHere.value.grip.strings.flatMap((string, index) => (fingering.fingers[index] && string.fret ? [[fingering.fingers[index]!, string.fret] as const] : [])))
+  if (held.size === 0) return ''
+  const words = [...held].sort(([a], [b]) => (a === 'T' ? '0' : a).localeCompare(b === 'T' ? '0' : b)).map(([finger, fret]) => `${FINGER_WORDS[finger]} fret ${fret}`).join(', ')
+  const mm = Math.round(gripFacts.value!.reachMm)
+  return `${words[0]!.toUpperCase()}${words.slice(1)}${mm ? `, ${mm} mm apart on a ${part.value.instrument.scaleLengthMm} mm scale` : ''}. `
+})
+
 function setLength(bars: number): void {
   if (!figure.value || !(bars > 0)) return
   const lengthTicks = Math.round(bars * barTicks(figure.value.meter))
@@ -260,7 +272,7 @@ const METERS = USUAL_METERS.map(meterName)
       <div class="palette" role="toolbar" :aria-label="`For ${cursorWords}`"><b class="where">{{ cursorWords }}</b>
         <button v-for="action in palette" :key="action.label" class="chip-button small" @click="action.run()">{{ action.label.split(':')[0] }} <kbd>{{ action.keys[0] === 'Delete' ? 'Del' : action.keys[0] }}</kbd></button><select v-if="typeof row === 'number'" class="small marks" aria-label="More marks for this note" data-test="more-marks" @change="addMark"><option value="">more marks</option><option v-for="entry in MARKS" :key="entry.name">{{ entry.name }}</option></select></div>
       <div class="neck" data-test="neck" @click="clickNeck"><MusicDrawing v-if="neck" :primitives="neck.primitives" :width="neckWidth" :height="neck.height" label="The neck: click to fret" /></div>
-      <p class="quiet neck-words">{{ onGrip ? 'The neck shapes the grip at the cursor: click a fret to hold it, click again to mute the string.' : 'The neck writes a note at the cursor: click string and fret.' }}</p>
+      <p class="quiet neck-words">{{ handWords }}{{ onGrip ? 'Click a fret to hold it, click again to mute the string.' : 'The neck writes a note at the cursor: click string and fret.' }}</p>
     </div>
     <aside class="knows" aria-label="What is known here">
       <div class="tabs" role="tablist" aria-label="Pages of what is known"><button v-for="name in TABS" :id="`tab-${name}`" :key="name" role="tab" :aria-selected="tab === name" :tabindex="tab === name ? 0 : -1" aria-controls="known" :data-test="`tab-${name}`" @click="tab = name" @keydown.right.prevent.stop="turnTab(1)" @keydown.left.prevent.stop="turnTab(-1)">{{ TAB_NAMES[name] }}</button></div>
