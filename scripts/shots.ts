@@ -16,7 +16,7 @@ const VIEWS: { name: string; path: string; act?: (page: Page) => Promise<void> }
   { name: 'map', path: `${SONG}/map`, act: async (page) => { await page.getByTestId('cell-verse1-g1').click({ position: { x: 20, y: 46 } }) } },
   { name: 'chart', path: `${SONG}/chart?figure=verse-chug`, act: async (page) => { await page.getByTestId('board').focus(); for (let row = 0; row < 6; row++) await page.keyboard.press('ArrowUp'); for (let step = 0; step < 16; step++) await page.keyboard.press('ArrowRight') } },
   { name: 'chart-notes', path: `${SONG}/chart?figure=intro-riff`, act: async (page) => { await page.getByTestId('board').focus(); await page.keyboard.press('ArrowUp'); for (let step = 0; step < 4; step++) await page.keyboard.press('ArrowRight'); await page.getByTestId('find-paths').click(); await page.getByTestId('paths').getByRole('button').first().waitFor(); await page.keyboard.press('l'); await page.keyboard.type('G 7 hammer 9, B 8 bend 2, ', { delay: 5 }) } },
-  { name: 'chart-second', path: `${SONG}/chart?figure=solo-lead`, act: async (page) => { await page.getByTestId('tab-second').click(); await page.getByTestId('make-harmony').click(); await page.getByTestId('keep-harmony').waitFor() } },
+  { name: 'chart-second', path: `${SONG}/chart?figure=outro-lead`, act: async (page) => { await page.getByTestId('tab-second').click(); await page.getByTestId('make-harmony').click(); await page.getByTestId('keep-harmony').waitFor() } },
   { name: 'chart-compare', path: `${SONG}/chart?figure=verse-chug-fill`, act: async (page) => { await page.getByTestId('tab-compare').click() } },
   { name: 'handout', path: `${SONG}/handout` },
 ]

@@ -62,7 +62,7 @@ function titleBlock(song: Song, parts: readonly Part[], options: SheetOptions, i
     const down = describeTuning(part.instrument.kind, part.tuning.openMidi)
     const same = down.every((string) => string.fromStandard === down[0]!.fromStandard)
     const way = same ? down[0]!.way.split(';')[0]! : 'string by string'
-    shapes.push(text(0, y, part.name, 3.4, { bold: true }), text(30, y, `${INSTRUMENTS[part.instrument.kind].name}: ${tuningLine(part.instrument.kind, part.tuning.openMidi)} (low to high), ${part.tuning.name.toLowerCase()}${same && down[0]!.fromStandard === 0 ? '' : `: ${way}`}${part.instrument.capo ? `, capo ${part.instrument.capo}` : ''}`, 3.2))
+    shapes.push(text(0, y, part.name, 3.4, { bold: true }), text(30, y, `${INSTRUMENTS[part.instrument.kind].name}: ${tuningLine(part.instrument.kind, part.tuning.openMidi)} (low to high), ${tuningWords(part.tuning.name)}${same && down[0]!.fromStandard === 0 ? '' : `: ${way}`}${part.instrument.capo ? `, capo ${part.instrument.capo}` : ''}`, 3.2))
     y += 5
   }
   return { height: y + 2, primitives: shapes }
@@ -89,6 +89,9 @@ function formBlocks(song: Song, parts: readonly Part[], inner: number): Block[] 
   })
   return [head, ...rows, { height: 4, primitives: [] }]
 }
+
+/** "Half step down" inside a sentence; letters of pitches stay capitals ("B standard", "dropped low string to D"). */
+const tuningWords = (name: string): string => (/^[A-Z][a-z]/.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name)
 
 function cellWords(song: Song, sectionId: string, part: Part): string {
   return cellStretches(song, song.sections[sectionId]!, part.id).map((stretch) => (stretch.kind === 'figure' ? `${stretch.figure.name}${stretch.placement.passes > 1 ? ` ×${stretch.placement.passes}` : ''}${stretch.placement.shiftFrets ? ` ${stretch.placement.shiftFrets > 0 ? '+' : ''}${stretch.placement.shiftFrets} frets` : ''}${(stretch.placement.passFigures ?? []).map((other) => ` (${other.pass}: ${song.figures[other.figureId]?.name ?? ''})`).join('')}` : stretch.kind === 'rests' ? 'rests' : 'not charted')).join(', ')
