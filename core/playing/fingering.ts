@@ -117,3 +117,19 @@ export function innerMuted(grip: Grip): number[] {
 
 /** What a fingering asks of the hand, in a word. */
 export const difficultyWord = (difficulty: number): string => (difficulty < 1.6 ? 'easy' : difficulty < 3 ? 'moderate' : difficulty < 4.6 ? 'demanding' : difficulty < 6.5 ? 'hard' : 'at the limit')
+
+/** A grip with the fingers of a fingering written on it, and the first finger's barre where it lies over three strings or more. */
+export function fingeredGrip(grip: Grip, fingering: Fingering): Grip {
+  const barre = fingering.barres.find((entry) => entry.finger === '1' && entry.fromString - entry.toString >= 2)
+  return { strings: grip.strings.map((string, index) => ({ fret: string.fret, ...(fingering.fingers[index] ? { finger: fingering.fingers[index] } : {}) })), ...(barre ? { barre: { fret: barre.fret, fromString: barre.fromString, toString: barre.toString } } : {}) }
+}
+
+const FINGER_WORDS: Record<Finger, string> = { T: 'thumb', 1: 'first finger', 2: 'second finger', 3: 'third finger', 4: 'little finger' }
+/** The hand on a grip: "first finger fret 3, third finger fret 5, 58 mm apart on a 648 mm scale". Empty when nothing is held. */
+export function fingeringWords(grip: Grip, fingering: Fingering, part: Pick<Part, 'instrument'>): string {
+  const held = new Map(grip.strings.flatMap((string, index) => { const finger = fingering.fingers[index]; return finger && string.fret ? [[finger, string.fret] as const] : [] }))
+  const order = (finger: Finger): number => ['T', ...FINGERS].indexOf(finger)
+  const words = [...held].sort(([a], [b]) => order(a) - order(b)).map(([finger, fret]) => `${FINGER_WORDS[finger]} fret ${fret}`)
+  const mm = Math.round(Math.max(0, ...fingering.stretches.map((stretch) => stretch.mm)))
+  return [...words, ...(mm ? [`${mm} mm apart on a ${part.instrument.scaleLengthMm} mm scale`] : [])].join(', ')
+}

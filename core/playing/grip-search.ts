@@ -6,7 +6,7 @@ import { fingerPlaceMm } from '../instrument/neck'
 import { isBass } from '../instrument/instruments'
 import { ok, refuse, type Result } from '../result'
 import type { Grip, Part } from '../song/schema'
-import { fingerGrip, type Fingering } from './fingering'
+import { fingeredGrip, fingerGrip, type Fingering } from './fingering'
 import { USUAL_HAND, type Hand } from './hand'
 import { soundingMidi } from './part-pitch'
 
@@ -190,7 +190,7 @@ function rank(grip: Grip, fingering: Fingering, chord: Chord, part: Part, wishes
   if (shape.bass !== chord.bass) reasons.push('not the root in the bass')
   if (shape.missing) reasons.push('the fifth is left out')
   if (wishes.after) { const way = wayCost(wishes.after, frets, part); reasons.push(way < -0.3 ? 'fingers stay from the grip before' : way < 0.6 ? 'near the grip before' : 'a shift from the grip before') }
-  return { grip: { ...grip, strings: grip.strings.map((string, index) => ({ ...string, ...(fingering.fingers[index] ? { finger: fingering.fingers[index] } : {}) })) }, fingering, cost: Math.round(cost * 100) / 100, reasons }
+  return { grip: { strings: fingeredGrip(grip, fingering).strings }, fingering, cost: Math.round(cost * 100) / 100, reasons }
 }
 
 /** One grip a chord for a whole progression, chosen together. Refused with the chord that has none. */

@@ -6,7 +6,7 @@ import { nameChord, readChordSymbol } from '../music/chord-name'
 import { tuningsFor } from '../instrument/tunings'
 import { newPart } from '../song/new-song'
 import type { Part, Stroke } from '../song/schema'
-import { difficultyWord, fingerGrip } from './fingering'
+import { difficultyWord, fingeredGrip, fingeringWords, fingerGrip } from './fingering'
 import { easedGrips, isComfortable, movingGrip, reachMm } from './eased-grip'
 import { gripFacts, readGrip, writeGrip } from './grip'
 import { gripProgression, gripsFor, symbolOf } from './grip-search'
@@ -42,6 +42,13 @@ describe('names of a grip', () => {
 
 describe('fingers on a grip', () => {
   it.each([['022000', '-12---'], ['x32010', '-32-1-'], ['x02210', '--231-'], ['133211', '134211'], ['xx0232', '---132'], ['x57765', '-13421'], ['355xxx', '134---']])('%s is held %s', (text, held) => expect(fingers(text)).toBe(held))
+  it('are written on the grip, a flat first finger as a barre, and said in words', () => {
+    const written = (text: string) => fingeredGrip(grip(text), fingerGrip(grip(text), guitar)!)
+    expect(written('133211')).toMatchObject({ barre: { fret: 1, fromString: 6, toString: 1 }, strings: [{ fret: 1, finger: '1' }, {}, { finger: '2' }, {}, {}, {}] })
+    expect(written('x02210').barre).toBeUndefined()
+    expect(fingeringWords(grip('x355xx'), fingerGrip(grip('x355xx'), guitar)!, guitar)).toBe('first finger fret 3, third finger fret 5, little finger fret 5, 60 mm apart on a 648 mm scale')
+    expect(fingeringWords(grip('000000'), fingerGrip(grip('000000'), guitar)!, guitar)).toBe('')
+  })
   it('knows what no hand holds', () => {
     expect(fingers('123456')).toBeUndefined()
     expect(gripFacts({ key: C }, guitar, grip('123456'), 'shape').caution).toContain('more than four')

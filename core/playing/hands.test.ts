@@ -6,7 +6,7 @@ import { EMPTY_CONTENT, type Articulation, type Content, type Note, type Stroke 
 import { humanised } from './human-feel'
 import { performContent } from './perform'
 import { fretSteps } from './pitch-curve'
-import { pickDirections, schoolDirections, upstrokesOnUpper, wrongPicks, wrongWays } from './strokes'
+import { pickDirections, schoolDirections, turnedTo, upstrokesOnUpper, withPicks, wrongPicks, wrongWays } from './strokes'
 import type { SoundingEvent } from './sounding-event'
 
 const guitar = newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' })
@@ -28,6 +28,14 @@ describe('the striking hand by school', () => {
     expect([...pickDirections(line, 'economy', feel).values()]).toEqual(['down', 'up', 'down'])
     expect([...pickDirections([note(0, 5, 4), note(Q, 5, 3)], 'economy', feel).values()]).toEqual(['down', 'down'])
     expect([...pickDirections(line, 'alternate', feel).values()]).toEqual(['down', 'up', 'down'])
+  })
+  it('turns strokes to a school, and writes picks on notes', () => {
+    const turned = turnedTo([stroke(0, 'up'), stroke(Q / 2, 'down'), stroke(Q, 'thumb')], 'pendulum', feel)
+    expect(turned.map((one) => one.direction)).toEqual(['down', 'up', 'thumb'])
+    expect(wrongWays(turned, 'pendulum', feel).size).toBe(0)
+    const picked = withPicks([note(0, 5, 3, [], { pick: 'up' }), note(Q, 7, 3, [{ kind: 'hammer-on' }], { pick: 'up' }), note(2 * Q, 5)], 'alternate', feel)
+    expect(picked.map((one) => one.pick)).toEqual(['down', undefined, 'up'])
+    expect(wrongPicks(picked, 'alternate', feel).size).toBe(0)
   })
   it('catches only the upper strings going up', () => expect(upstrokesOnUpper([stroke(0), stroke(Q / 2, 'up')], () => [6, 5, 4, 3, 2, 1]).map((one) => one.strings)).toEqual([undefined, [1, 2, 3]]))
 })

@@ -64,3 +64,15 @@ export function upstrokesOnUpper(strokes: readonly Stroke[], soundingAt: (tick: 
     return { ...stroke, strings: sounding.toSorted((a, b) => a - b).slice(0, 3) }
   })
 }
+
+/** Strokes turned to go with a school; thumb and fingers stay. */
+export function turnedTo(strokes: readonly Stroke[], school: PickSchool, feel: Feel): Stroke[] {
+  const ways = schoolDirections(strokes, school, feel)
+  return strokes.map((stroke, index) => ({ ...stroke, direction: ways[index] ?? stroke.direction }))
+}
+
+/** Notes with the school's pick directions written on them; what is not picked loses any. */
+export function withPicks(notes: readonly Note[], school: PickSchool, feel: Feel): Note[] {
+  const ways = pickDirections(notes, school, feel)
+  return notes.map(({ pick: _old, ...note }) => { const pick = ways.get(note.id); return pick ? { ...note, pick } : note })
+}

@@ -2,7 +2,7 @@
 import { chordGrid } from '#core/engrave/chord-grid'
 import { inversionWords } from '#core/music/chord-name'
 import { pretty } from '#core/music/pitch'
-import { difficultyWord } from '#core/playing/fingering'
+import { difficultyWord, fingeredGrip } from '#core/playing/fingering'
 import { movingGrip } from '#core/playing/eased-grip'
 import { readGrip, writeGrip } from '#core/playing/grip'
 import { symbolOf, type RankedGrip } from '#core/playing/grip-search'
@@ -40,6 +40,7 @@ const easier = ref(false)
 const keepTop = ref(false)
 const topClass = computed(() => { const midis = facts.value?.midis.flatMap((midi) => midi ?? []) ?? []; return keepTop.value && midis.length ? Math.max(...midis) % 12 : undefined })
 const others = shallowRef<RankedGrip[]>([])
+const drawn = computed(() => others.value.map((one) => ({ ...one, text: writeGrip(one.grip), drawing: chordGrid(one.grip, 50) })))
 const othersProblem = ref('')
 const before = computed(() => props.bench.content.value.grips.findLast((entry) => entry.startTicks < (span.value?.startTicks ?? tick.value) && entry.id !== span.value?.id)?.grip)
 const after = computed(() => props.bench.content.value.grips.find((entry) => entry.startTicks > (span.value?.startTicks ?? tick.value))?.grip)
@@ -79,8 +80,7 @@ function splitInTime(): void {
 function useFingers(): void {
   const { fingering } = facts.value ?? {}
   if (!fingering || !span.value) return
-  const barre = fingering.barres.find((entry) => entry.finger === '1' && entry.fromString - entry.toString >= 2)
-  put({ strings: span.value.grip.strings.map((string, index) => ({ fret: string.fret, ...(fingering.fingers[index] ? { finger: fingering.fingers[index] } : {}) })), ...(barre ? { barre: { fret: barre.fret, fromString: barre.fromString, toString: barre.toString } } : {}) }, 'fingers')
+  put(fingeredGrip(span.value.grip, fingering), 'fingers')
 }
 /** Grips for the song's chords over the whole figure, chosen together. */
 async function layProgression(): Promise<void> {
@@ -116,7 +116,7 @@ defineExpose({ focus: () => { field.value?.focus(); field.value?.select() } })
     <section>
       <h2 class="small-head">Grips for <input v-model="wanted" class="chord" :placeholder="shownSymbol" aria-label="Chord to find grips for" size="8" autocomplete="off" data-test="grip-chord"></h2>
       <p v-if="othersProblem" class="attention other" role="alert">{{ othersProblem }}</p>
-      <div class="others" data-test="other-grips"><button v-for="one in others" :key="writeGrip(one.grip)" class="one plain" :title="[...one.reasons, ...one.fingering.reasons].join(', ')" :aria-label="`Grip ${writeGrip(one.grip)}: ${one.reasons.join(', ')}`" :aria-pressed="span !== undefined && writeGrip(span.grip) === writeGrip(one.grip)" @click="put({ strings: one.grip.strings.map(({ fret }) => ({ fret })) })"><MusicDrawing :primitives="chordGrid(one.grip, 50).primitives" :width="50" :height="chordGrid(one.grip, 50).height" :label="writeGrip(one.grip)" /><span class="mono">{{ writeGrip(one.grip) }}</span></button></div>
+      <div class="others" data-test="other-grips"><button v-for="one in drawn" :key="one.text" class="one plain" :title="[...one.reasons, ...one.fingering.reasons].join(', ')" :aria-label="`Grip ${one.text}: ${one.reasons.join(', ')}`" :aria-pressed="span !== undefined && writeGrip(span.grip) === one.text" @click="put({ strings: one.grip.strings.map(({ fret }) => ({ fret })) })"><MusicDrawing :primitives="one.drawing.primitives" :width="50" :height="one.drawing.height" :label="one.text" /><span class="mono">{{ one.text }}</span></button></div>
       <label class="other check"><input v-model="easier" type="checkbox"> easier ones first</label>
       <label v-if="span" class="other check"><input v-model="keepTop" type="checkbox"> with the top note of this one</label>
       <button v-if="chords.length" class="chip-button small" data-test="lay-progression" @click="layProgression">Lay grips for the song’s chords</button>

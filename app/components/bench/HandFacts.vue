@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { schoolDirections, upstrokesOnUpper, wrongPicks, wrongWays } from '#core/playing/strokes'
+import { turnedTo, upstrokesOnUpper, wrongPicks, wrongWays } from '#core/playing/strokes'
 import { gripAt } from '#core/song/figure-edit'
 import { patternPeriod, patternStrokes, soundingStrings } from '#core/song/pattern'
 import { PICK_SCHOOLS, type Figure, type PickSchool } from '#core/song/schema'
@@ -19,10 +19,7 @@ const school = computed<PickSchool>(() => props.figure.school ?? 'pendulum')
 const wrong = computed(() => wrongWays(content.value.strokes, school.value, feel.value).size + wrongPicks(content.value.notes, school.value, feel.value).size)
 const SCHOOL_WORDS: Record<PickSchool, string> = { pendulum: 'pendulum: down on the beat, up between', 'all down': 'all down', alternate: 'strictly alternating', economy: 'economy: on in the same direction' }
 const setSchool = (value: PickSchool): boolean => store.run('changeFigure', { figureId: props.figure.id, what: `picked ${value}`, set: { school: value } })
-function setRight(): void {
-  const ways = schoolDirections(content.value.strokes, school.value, feel.value)
-  props.bench.edit(`strokes ${school.value}`, { ...content.value, strokes: content.value.strokes.map((stroke, index) => ({ ...stroke, direction: ways[index] ?? stroke.direction })) })
-}
+const setRight = (): boolean => props.bench.edit(`strokes ${school.value}`, { ...content.value, strokes: turnedTo(content.value.strokes, school.value, feel.value) })
 const upper = (): boolean => props.bench.edit('upstrokes on the upper strings', { ...content.value, strokes: upstrokesOnUpper(content.value.strokes, (tick) => { const span = gripAt(content.value, tick); return span ? soundingStrings(span.grip) : [] }) })
 
 const patterns = computed(() => Object.values(store.song?.patterns ?? {}).sort((a, b) => a.name.localeCompare(b.name)))

@@ -9,7 +9,7 @@ import { lineProblems } from '#core/playing/line-problems'
 import { shiftFrets, shiftSemitones, toDegree } from '#core/playing/move-line'
 import { namingKey, pitchName, shapeShift, soundingMidi } from '#core/playing/part-pitch'
 import { pathWords, ratePath, type LinePath } from '#core/playing/path'
-import { pickDirections } from '#core/playing/strokes'
+import { withPicks } from '#core/playing/strokes'
 import type { Result } from '#core/result'
 import { barTicks, countWords } from '#core/time/meter'
 import type { Content, Figure, Note } from '#core/song/schema'
@@ -78,8 +78,8 @@ function fingers(): void {
   if (path) props.bench.edit('fingers: shortest hand travel', withNotes(onPath(notes.value, { ...path, brokenSlurs: [] }, true)))
 }
 function picks(): void {
-  const ways = pickDirections(content.value.notes, props.figure.school ?? 'pendulum', { meter: props.figure.meter, subdivision: props.figure.feel.subdivision })
-  props.bench.edit(`pick directions, ${props.figure.school ?? 'pendulum'}`, { ...content.value, notes: content.value.notes.map((note) => { const { pick: _old, ...rest } = note; const way = ways.get(note.id); return way ? { ...rest, pick: way } : rest }) })
+  const school = props.figure.school ?? 'pendulum'
+  props.bench.edit(`pick directions, ${school}`, { ...content.value, notes: withPicks(content.value.notes, school, { meter: props.figure.meter, subdivision: props.figure.feel.subdivision }) })
 }
 const bassKind = ref<BassKind>('root')
 async function layBass(): Promise<void> {

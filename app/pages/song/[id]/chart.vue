@@ -3,6 +3,7 @@ import { BENCH_METRICS, BESIDE_METRICS, engraveTab, tickToX, xToTick, type TabSy
 import { engraveNeck, neckPlace, type NeckDot } from '#core/engrave/neck'
 import { outlinePolygon } from '#core/engrave/listen-lines'
 import { chordsOver } from '#core/playing/derive'
+import { fingeringWords } from '#core/playing/fingering'
 import { lineProblems } from '#core/playing/line-problems'
 import { wrongPicks, wrongWays } from '#core/playing/strokes'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/playing/tempo'
@@ -125,16 +126,11 @@ function clickNeck(event: MouseEvent): void {
 }
 const gripFacts = computed(() => (gripHere.value && part.value ? store.factsOf(part.value, gripHere.value.grip) : undefined))
 
-/** The hand on the grip, in words: "first finger fret 3, third finger fret 5, 58 mm apart on a 648 mm scale". */
-const FINGER_WORDS = { T: 'thumb', 1: 'first finger', 2: 'second finger', 3: 'third finger', 4: 'little finger' } as const
+/** The hand on the grip, in words. */
 const handWords = computed(() => {
-  const fingering = gripFacts.value?.fingering
-  if (!onGrip.value || !fingering || !gripHere.value || !part.value) return ''
-  const held = new Map(gripHere.value.grip.strings.flatMap((string, index) => (fingering.fingers[index] && string.fret ? [[fingering.fingers[index]!, string.fret] as const] : [])))
-  if (held.size === 0) return ''
-  const words = [...held].sort(([a], [b]) => (a === 'T' ? '0' : a).localeCompare(b === 'T' ? '0' : b)).map(([finger, fret]) => `${FINGER_WORDS[finger]} fret ${fret}`).join(', ')
-  const mm = Math.round(gripFacts.value!.reachMm)
-  return `${words[0]!.toUpperCase()}${words.slice(1)}${mm ? `, ${mm} mm apart on a ${part.value.instrument.scaleLengthMm} mm scale` : ''}. `
+  const fingering = onGrip.value ? gripFacts.value?.fingering : undefined
+  const words = fingering && gripHere.value && part.value ? fingeringWords(gripHere.value.grip, fingering, part.value) : ''
+  return words && `${words[0]!.toUpperCase()}${words.slice(1)}. `
 })
 
 function setLength(bars: number): void {
