@@ -5,7 +5,7 @@ import { stringLetters } from '../core/call/strings'
 import { readTuning, tuningOf, usualInstrument } from '../core/instrument/tuning-text'
 import { INSTRUMENTS } from '../core/instrument/instruments'
 import { qualityName, type ChordName } from '../core/music/chord-name'
-import { MODES, pitchClassOf, spellMidi, type Key, type Mode } from '../core/music/pitch'
+import { MODES, pitchClassOf, spellMidi, withOctave, type Key, type Mode } from '../core/music/pitch'
 import { degreeAbove, fitScales, outsideNotes, scaleKind } from '../core/music/scale'
 import { readChordSymbol } from '../core/music/chord-name'
 import { chordsOver } from '../core/playing/derive'
@@ -72,9 +72,10 @@ function nameGrip(text: string, flags: Flags): Answer {
     symbol: name.symbol, root: name.root, quality: qualityName(name.quality), bass: name.bass, inversion: name.inversion ?? null,
     degrees: lowToHigh(sounding.midis.map((midi) => (midi === undefined ? undefined : name.degrees[(((midi + shift) % 12) + 12) % 12]))), omitted: name.omitted, reason: name.reason,
   })
+  const best = sounding.names[0]
   const shift = -part.tuning.shapeOffset - part.instrument.capo
   const data = {
-    names: sounding.names.map((name) => nameOf(name, 0)), namesByShape: shape.names.map((name) => nameOf(name, shift)), soundingPitches: lowToHigh(sounding.midis.map((midi) => (midi === undefined ? undefined : spellMidi(midi, song.key)))),
+    names: sounding.names.map((name) => nameOf(name, 0)), namesByShape: shape.names.map((name) => nameOf(name, shift)), soundingPitches: lowToHigh(sounding.midis.map((midi) => (midi === undefined ? undefined : best ? withOctave(best.tones[midi % 12]!, midi) : spellMidi(midi, song.key)))),
     family: sounding.family, doubled: sounding.doubled, reachMm: Math.round(sounding.reachMm), fingering: sounding.fingering ? lowToHigh(sounding.fingering.fingers) : null, stretches: sounding.fingering?.stretches ?? [],
     difficulty: sounding.fingering?.difficulty ?? null, difficultyReasons: sounding.fingering?.reasons ?? [], caution: sounding.caution ?? null,
   }

@@ -38,6 +38,8 @@ describe('calls as teachers say them', () => {
     ['D 7 5, twice', '4/7 4/5 4/7 4/5'], ['( D 7 5 ) *3', '4/7 4/5 4/7 4/5 4/7 4/5'], ['D 7 5 again', '4/7 4/5 4/7 4/5'],
     ['G 7 9 7\nsame again but last note 5', '3/7 3/9 3/7 3/7 3/9 3/5'], ['G 7 9 7\nsame again but last two notes B 8 10', '3/7 3/9 3/7 3/7 2/8 2/10'], ['G 7 9 7\nsame again but first note 5', '3/7 3/9 3/7 3/5 3/9 3/7'],
     ['G 7 for a quarter 9 for 3, 7 ~, 5 *4', '3/7+2 3/9+3 3/7+2 3/5+4'], ['G 7 rest 9', '3/7 3/9'],
+    ['low E: 0 0 3 0', '6/0 6/0 6/3 6/0'], ['fifth string third fret', '5/3'], ['sixth string open, 12th fret', '6/0 6/12'], ['4th string 5 7 slide up to 9', '4/5 4/7 4/9s'], ['D hammer from 5 to 7', '4/5 4/7h'], ['G 9 slide back to 7 and then 5', '3/9 3/7s 3/5'],
+    ['(D 7 5) x3', '4/7 4/5 4/7 4/5 4/7 4/5'], ['triplets G 5 7 9', '3/5+0.6666666666666666 3/7+0.6666666666666666 3/9+0.6666666666666666'], ['quarter note rest, G 7, rest two beats', '3/7'], ['A 2 power for 2', '5/2+2 4/4+2'], ['power E 3 3 slide 5', '6/3 5/5 6/3 5/5 6/5s 5/7s'], ['A 2 octave, 4', '5/2 3/4 5/4'],
     ['low E open, high E open', '6/0 1/0'], ['E open e open', '6/0 1/0'],
   ])('%s', (text, notes) => expect(short(text)).toBe(notes))
   it('puts notes together, and one fret across strings', () => {
@@ -47,6 +49,24 @@ describe('calls as teachers say them', () => {
   it('bends, releases and shakes', () => {
     expect(content('G nine bend two, release, seven wide vibrato').notes.map((note) => note.articulations)).toEqual([[{ kind: 'bend', semitones: 2, shape: 'plain' }], [{ kind: 'bend', semitones: 2, shape: 'release' }], [{ kind: 'vibrato', width: 'wide' }]])
     expect(content('B 8 bend half and release, 10 pre-bend full, 8 bend 1.5 and hold').notes.map((note) => note.articulations[0])).toMatchObject([{ semitones: 1, shape: 'bend and release' }, { semitones: 2, shape: 'pre-bend' }, { semitones: 1.5, shape: 'bend and hold' }])
+  })
+  it('takes a mark said first through its whole clause, as one says it', () => {
+    expect(content('palm mute low E open open, three').notes.map((note) => note.articulations)).toEqual([[{ kind: 'palm mute', pressure: 'medium' }], [{ kind: 'palm mute', pressure: 'medium' }], []])
+    expect(content('let ring D 2 G 2 B 3, ghost E 0').notes.map((note) => note.articulations[0]!.kind)).toEqual(['let ring', 'let ring', 'let ring', 'ghost'])
+    expect(content('accent G 7 hammer 9, G 5, vibrato').notes.map((note) => [note.accent, note.articulations.at(-1)?.kind])).toEqual([[true, undefined], [true, 'hammer-on'], [undefined, 'vibrato']])
+    expect(content('palm firm down down, up').strokes.map((stroke) => stroke.palmMute)).toEqual(['firm', 'firm', undefined])
+    expect(content('A 2 power palm firm accent').notes).toMatchObject([{ accent: true, articulations: [{ kind: 'palm mute' }] }, { accent: true, articulations: [{ kind: 'palm mute' }] }])
+    expect(content('power E 0 0', { part: { ...part, tuning: { ...part.tuning, openMidi: [64, 59, 55, 50, 45, 38] } } }).notes.map((note) => note.fret)).toEqual([0, 0, 0, 0])
+  })
+  it.each([['bend a whole step', 2], ['bend up a half step', 1], ['bend two semitones', 2], ['bend one step', 2], ['bend two steps', 4], ['bend by 1.5', 1.5], ['bend full', 2], ['bend a quarter tone', 0.5], ['bend a semitone', 1]])('G 9 %s: %f semitones', (said, semitones) => {
+    const { notes } = content(`G 9 ${said}, 7`)
+    expect(notes[0]!.articulations).toEqual([{ kind: 'bend', semitones, shape: 'plain' }])
+    expect(notes).toHaveLength(2)
+  })
+  it.each([['E minor', 'Em'], ['B flat major seven', 'Bbmaj7'], ['D over F sharp', 'D/F#'], ['A sus four', 'Asus4'], ['the C add nine', 'Cadd9'], ['E minor seven', 'Em7'], ['A seven', 'A7'], ['G power', 'G5'], ['F#m7/E', 'F#m7/E']])('hold %s asks for %s', (said, symbol) => {
+    const asked: string[] = []
+    content(`hold ${said}, down`, { gripFor: (name) => { asked.push(name); return readGrip('022000', 6) } })
+    expect(asked).toEqual([symbol])
   })
   it('plays the bass string of a grip and the others', () => {
     expect(content('hold x32010, bass chord bass chord').strokes.map((stroke) => stroke.strings)).toEqual([[5], [1, 2, 3, 4], [5], [1, 2, 3, 4]])
@@ -69,7 +89,7 @@ describe('what cannot be played says why, where, and what is nearest', () => {
   it.each([
     ['e 5 and e 7', '7', /two notes on one string at once/i, '2:12'], ['G 30', '30', /highest is 22/, '1:21'], ['G 7 B hammer 9', '9', /stays on its string/, '9'], ['E open bend 2', 'bend', /open string cannot be bent/, undefined],
     ['G 9 hammer 7', '7', /is a pull-off/, 'pull 7'], ['G 7 pull 9', '9', /is a hammer-on/, 'hammer 9'], ['G 7 hamer 9', 'hamer', /not a word/, 'hammer'], ['H 7', 'H', /not a word/, 'high'], ['string 9 7', 'string', /no string 9/, 'string 6'],
-    ['( G 7', '7', /not closed/, ')'], ['G 7 )', ')', /closes nothing/, undefined], ['7 9', '7', /which string/i, 'G 7'], ['Bb 7', 'Bb', /no string “Bb”/, 'G'], ['A 0 0 0 0 0 0 0 0 0 |', '|', /9 of 8 eighths/, 'in triplets'], ['release', 'release', /no bend/, 'bend 2, release'],
+    ['( G 7', '7', /not closed/, ')'], ['G 7 )', ')', /closes nothing/, undefined], ['7 9', '7', /which string/i, 'G 7'], ['Bb 7', 'Bb', /no string “Bb”/, 'G'], ['A 0 0 0 0 0 0 0 0 0 |', '|', /9 of 8 eighths/, 'in triplets'], ['release', 'release', /no bend/, 'bend 2, release'], ['eighth G 7', 'eighth', /for this note, or from here on/, 'in eighths'], ['high E 7 power', 'power', /no string above/, '2:12 power'], ['power chord', 'power', /of which note/, 'A 2 power'], ['G 9 bend nine', 'bend', /between 0.25 and 5/i, 'full'],
   ])('%s', (text, word, message, suggestion) => {
     const found = error(text)
     expect(found.word).toBe(word)

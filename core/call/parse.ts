@@ -6,10 +6,11 @@ import { readGrip } from '../playing/grip'
 import { soundingStrings } from '../song/pattern'
 import { EMPTY_CONTENT, type Grip, type Note, type Stroke } from '../song/schema'
 import { barTicks } from '../time/meter'
+import { spokenChord } from './chord-words'
 import { CallMarks } from './marks'
 import { CallProblem, LONGEST_CALL, MOST_EVENTS, MOVES, type CallContext, type CallError, type CallResult, type Group, type ParsedCall, type TimedEvent } from './reading'
 import type { Token } from './tokens'
-import { FILLERS, nearWords, NUMBER_WORDS, numberOf, ordinalOf, wordOf, WORDS } from './vocabulary'
+import { FILLERS, nearWords, NUMBER_WORDS, noteValue, numberOf, ordinalOf, wordOf, WORDS } from './vocabulary'
 
 export type { CallContext, CallError, CallResult, ParsedCall }
 
@@ -42,9 +43,27 @@ class CallReader extends CallMarks {
     const word = wordOf(text)
     if (this.bareGrip(token) || this.stringToken(token, word) || this.count(token) || this.fretToken(token, word) || this.stepToken(token)) return
     if (word && this.saidWord(word, token)) return
+    if (this.valueWord(token)) return
     if (FILLERS.has(text.toLowerCase())) { this.i++; return }
     if (this.chordToken(token)) return
     this.unknown(token)
+  }
+  /** "triplets G 5 7 9" sets the step like "in triplets"; "eighth note rest" is a rest of that length. */
+  protected valueWord(token: Token): boolean {
+    const value = noteValue(token.text)
+    if (value === undefined) return false
+    const noted = /^notes?$/i.test(this.peek(1))
+    const after = noted ? 2 : 1
+    if (this.word(after) === 'rest') {
+      this.i += after + 1
+      this.last = { kind: 'rest', startTicks: this.at, first: this.events.length }
+      this.advance(value, token)
+      return true
+    }
+    if (!/s$/i.test(token.text) && token.text.toLowerCase() !== 'triplet' && this.peek(1).toLowerCase() !== 'notes') this.fail(token, `“${token.text}” is a length: for this note, or from here on?`, [`for ${/^[aeiou]/i.test(token.text) ? 'an' : 'a'} ${token.text}`, `in ${token.text}s`])
+    this.i += after
+    this.step = value
+    return true
   }
   protected unknown(token: Token): never {
     const near = nearWords(token.text, [...WORDS.map((entry) => entry.word), 'eighths', 'quarters', 'sixteenths', 'triplets', ...NUMBER_WORDS])
@@ -79,6 +98,9 @@ class CallReader extends CallMarks {
     }
   }
   protected star(token: Token): boolean {
+    // "( … ) x4", as it is written on a chart.
+    const times = this.closed && /^[x×](\d{1,2})$/i.exec(token.text)
+    if (times && this.list[this.i - 1]?.text === ')') { this.i++; this.repeat(this.closed!, Number(times[1]), token); return true }
     if (!token.text.startsWith('*')) return false
     const [top, bottom] = token.text.slice(1).split('/').map(Number)
     if (!top) this.fail(token, 'A star wants a number: 7*3 is three steps long, ( … ) *2 is played twice.')
@@ -121,6 +143,8 @@ class CallReader extends CallMarks {
         this.i++
         this.last = { kind: 'rest', startTicks: this.at, first: this.events.length }
         this.advance(this.step, token)
+        // "rest two beats": a number with its unit is the rest's length, a bare one the next fret.
+        if (numberOf(this.peek()) !== undefined && /^(bars?|beats?|ticks?)$/i.test(this.peek(1)) || noteValue(this.peek(1)) !== undefined && numberOf(this.peek()) !== undefined) this.setLength(this.length(token), token)
         return true
       }
       case 'for': this.i++; this.setLength(this.length(token), token); return true
@@ -130,16 +154,18 @@ class CallReader extends CallMarks {
       case 'in': return this.inWord(token)
       case 'at': this.i++; this.goTo(token); return true
       case 'on': this.i++; this.onStrings(token); return true
-      case 'and': this.i++; if (this.last?.kind === 'notes') this.together = true; return true
+      case 'and': this.i++; if (this.peek().toLowerCase() === 'then') { this.i++; return true } if (this.last?.kind === 'notes') this.together = true; return true
       case 'hold': {
         this.i++
         const next = this.here
         if (!next) this.fail(token, 'Which grip? Write its strings, low to high, or a chord name.', ['hold x02220', 'hold Em'])
-        const grip = readGrip(next.text, this.context.part.tuning.openMidi.length) ?? (readChordSymbol(next.text) ? this.gripNamed(next) : undefined)
+        this.skip('the')
+        const spoken = spokenChord(this.list.slice(this.i, this.i + 8).map((one) => one.text))
+        const grip = readGrip(next.text, this.context.part.tuning.openMidi.length) ?? (spoken && readChordSymbol(spoken.symbol) ? this.gripNamed(next, spoken.symbol) : readChordSymbol(next.text) ? this.gripNamed(next) : undefined)
         if (!grip) this.fail(next, `“${next.text}” is no grip for ${this.context.part.tuning.openMidi.length} strings and no chord name.`, ['hold x02220', 'hold F#m7'])
         const highest = this.context.part.instrument.fretCount - this.context.part.instrument.capo
         if (grip.strings.some((string) => (string.fret ?? 0) > highest)) this.fail(next, `This grip reaches beyond the neck: the highest fret is ${highest}.`)
-        this.i++
+        this.i += spoken?.used ?? 1
         this.hold(grip, next)
         return true
       }

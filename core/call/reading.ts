@@ -84,6 +84,10 @@ export class CallReading {
   protected together = false
   protected nextMove: (typeof MOVES)[string] | undefined
   protected nextMarks: { kind: 'tap' | 'dead' | 'grace'; fret?: number }[] = []
+  /** Marks said first in their clause: they go on every note and stroke of it. */
+  protected clauseMarks: ((token: Token) => void)[] = []
+  /** Notes that were said as one, a root and its fifth: marks go on both. */
+  protected asOne: number[] = []
   protected run: { move: (typeof MOVES)[string]; started: boolean } | undefined
   protected replacing: number[] = []
   protected clauseFrets: { index: number }[] = []
@@ -141,6 +145,7 @@ export class CallReading {
   }
   protected endClause(): void {
     this.run = undefined
+    this.clauseMarks = []
     this.closed = undefined
     this.nameless()
     if (this.events.length > this.clause.first) this.clauseBefore = this.clause
@@ -148,6 +153,11 @@ export class CallReading {
     this.clauseFrets = []
   }
   protected note(fret: number, token: Token): void {
+    this.addNote(fret, token)
+    this.asOne = []
+    for (const mark of this.clauseMarks) mark(token)
+  }
+  private addNote(fret: number, token: Token): void {
     const { part } = this.context
     const highest = part.instrument.fretCount - part.instrument.capo
     const replaced = this.replacing.length ? this.events[this.replacing[0]!] : undefined
@@ -209,6 +219,7 @@ export class CallReading {
     this.last = { kind: 'stroke', startTicks: this.at, first: this.events.length }
     this.events.push({ layer: 'stroke', token, startTicks: this.at, lengthTicks: this.step, accent: false, dead: false, choke: false, ...set, direction })
     this.advance(this.step, token)
+    for (const mark of this.clauseMarks) mark(token)
   }
   protected hold(grip: Grip, token: Token): void {
     const startTicks = Math.max(this.at, this.gripEnd)

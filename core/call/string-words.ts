@@ -63,9 +63,11 @@ export class CallStrings extends CallPlaces {
     if (/^x\d{1,2}$/i.test(text)) { this.i++; this.fretText(text.toLowerCase(), token); return true }
     const dashed = /^\d{1,2}(-\d{1,2})+$/.test(text) || (/^[a-z]+(-[a-z]+)+$/i.test(text) && numberOf(text) === undefined && text.split('-').every((part) => numberOf(part) !== undefined))
     if (dashed) { this.i++; for (const part of text.split('-')) this.note(numberOf(part)!, token); return true }
-    const number = word === 'open' ? 0 : numberOf(text)
+    // "third fret", "12th fret".
+    const ordinal = this.peek(1).toLowerCase() === 'fret' ? ordinalOf(text) : undefined
+    const number = word === 'open' ? 0 : (ordinal ?? numberOf(text))
     if (number === undefined) return false
-    this.i++
+    this.i += ordinal === undefined ? 1 : 2
     this.note(number, token)
     return true
   }
@@ -150,9 +152,9 @@ export class CallStrings extends CallPlaces {
     this.hold(this.gripNamed(token), token)
     return true
   }
-  protected gripNamed(token: Token): Grip {
-    const grip = this.context.gripFor?.(token.text, this.holds.at(-1)?.grip)
-    if (!grip) this.fail(token, `No grip for “${token.text}” here. Write its strings, low to high.`, ['hold x02220'])
+  protected gripNamed(token: Token, symbol = token.text): Grip {
+    const grip = this.context.gripFor?.(symbol, this.holds.at(-1)?.grip)
+    if (!grip) this.fail(token, `No grip for “${symbol}” here. Write its strings, low to high.`, ['hold x02220'])
     return grip
   }
   protected fingered(token: Token): void {

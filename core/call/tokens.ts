@@ -16,7 +16,8 @@ export function tokens(call: string): Token[] {
     const at = match.index
     const joined = at > 0 && !/\s/.test(call[at - 1]!)
     if (text === '\n') { found.push({ text, at, end: at + 1, line: false, joined: false }); line = true; continue }
-    for (const piece of pieces(text, at)) { found.push({ ...piece, line, joined }); line = false }
+    // "low E: 0 0 3": the colon ends the string's name. A number with one is a string (3:).
+    for (const piece of pieces(/^\p{L}[^:]*:$/u.test(text) ? text.slice(0, -1) : text, at)) { found.push({ ...piece, line, joined }); line = false }
   }
   return found
 }

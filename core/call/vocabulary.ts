@@ -13,6 +13,8 @@ export const WORDS: Word[] = [
   { word: 'tap', short: 'ta', kind: 'move', help: 'the next fret is tapped by the picking hand' },
   { word: 'grace', short: 'gr', kind: 'move', help: 'a quick note before the next: grace 5 to 7' },
   { word: 'muted', short: 'mu', kind: 'move', help: 'the next fret is only touched: a dead note' },
+  { word: 'power', short: 'pw', kind: 'mark', help: 'with its fifth on the next string: A 2 power' },
+  { word: 'octave', short: 'oc', kind: 'mark', help: 'with its octave two strings on, the one between damped' },
   { word: 'harmonic', short: 'hm', kind: 'mark', help: 'natural harmonic over this fret' },
   { word: 'pinch', short: 'pi', kind: 'mark', help: 'pinched harmonic: an octave up, or pinch 19, pinch 24' },
   { word: 'bend', short: 'be', kind: 'mark', help: 'bend up by semitones: bend 2, bend half, bend 1.5 and release' },
@@ -71,11 +73,11 @@ export const WORDS: Word[] = [
   { word: 'times', kind: 'repeat', help: 'three times, 4 times; after brackets: ( … ) *4' },
 ]
 
-export const FILLERS = new Set(['the', 'then', 'to', 'now', 'please', 'of', 'back', 'strings', 'note', 'notes', 'fret', 'step', 'steps', 'stroke', 'strokes', '·'])
+export const FILLERS = new Set(['the', 'then', 'to', 'now', 'please', 'of', 'back', 'strings', 'note', 'notes', 'fret', 'step', 'steps', 'stroke', 'strokes', 'double-stop', 'double-stops', '·'])
 
 const SYNONYMS: Record<string, string> = {
   'hammer-on': 'hammer', hammered: 'hammer', 'pull-off': 'pull', pulled: 'pull', slid: 'slide', prebend: 'pre-bend', rebend: 're-bend', vib: 'vibrato', harm: 'harmonic', grip: 'hold', muffled: 'muted', tied: 'tie', rests: 'rest', upstroke: 'up', downstroke: 'down',
-  downs: 'down', ups: 'up', strums: 'strum', deads: 'dead', chords: 'chord', accented: 'accent', stacc: 'staccato', short: 'staccato', choked: 'choke', tremolos: 'tremolo', squeal: 'pinch', ghosted: 'ghost', raked: 'rake', tapped: 'tap', let: 'letting', lets: 'letting', '&': 'and', o: 'open', harmonics: 'harmonic', bent: 'bend',
+  downs: 'down', ups: 'up', strums: 'strum', deads: 'dead', chords: 'chord', accented: 'accent', stacc: 'staccato', short: 'staccato', choked: 'choke', tremolos: 'tremolo', squeal: 'pinch', ghosted: 'ghost', raked: 'rake', tapped: 'tap', let: 'letting', lets: 'letting', '&': 'and', o: 'open', harmonics: 'harmonic', bent: 'bend', scratch: 'dead', scratches: 'dead', repeat: 'again', octaves: 'octave', vibratos: 'vibrato', sliding: 'slide', hammering: 'hammer', pulling: 'pull',
 }
 const SHORT = new Map(WORDS.flatMap((word) => (word.short ? [[word.short, word.word] as const] : [])))
 const FULL = new Set(WORDS.map((word) => word.word))
@@ -89,11 +91,11 @@ export function wordOf(typed: string): string | undefined {
 
 export const NUMBER_WORDS = ['zero', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve', 'thirteen', 'fourteen', 'fifteen', 'sixteen', 'seventeen', 'eighteen', 'nineteen', 'twenty']
 const NUMBERS = new Map([...NUMBER_WORDS.map((word, value) => [word, value] as const), ...NUMBER_WORDS.slice(1, 10).flatMap((word, index) => [[`twenty-${word}`, 21 + index] as const, [`twenty${word}`, 21 + index] as const]), ['thirty', 30] as const])
-const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth']
+const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth', 'eleventh', 'twelfth']
 
 /** A whole number in digits or words; "open" is fret 0 and not a number here. */
 export const numberOf = (typed: string): number | undefined => (/^\d{1,4}$/.test(typed) ? Number(typed) : NUMBERS.get(typed.toLowerCase()))
-export const ordinalOf = (typed: string): number | undefined => { const at = ORDINALS.indexOf(typed.toLowerCase()); return at === -1 ? (/^([1-9])(st|nd|rd|th)$/.test(typed) ? Number(typed[0]) : undefined) : at + 1 }
+export const ordinalOf = (typed: string): number | undefined => { const at = ORDINALS.indexOf(typed.toLowerCase()); return at === -1 ? (/^[1-9]\d?(st|nd|rd|th)$/.test(typed) ? Number.parseInt(typed) : undefined) : at + 1 }
 export const numberWord = (value: number): string => NUMBER_WORDS[value] ?? String(value)
 
 /** Note values by name, singular, in ticks. */

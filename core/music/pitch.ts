@@ -43,8 +43,10 @@ export function spellPitchClass(pitchClass: number, key: Key): string {
 }
 
 /** Spelled pitch with octave for a MIDI number in a key: 61 in A major → "C#4". */
-export function spellMidi(midi: number, key: Key): string {
-  const name = spellPitchClass(((midi % 12) + 12) % 12, key)
+export const spellMidi = (midi: number, key: Key): string => withOctave(spellPitchClass(((midi % 12) + 12) % 12, key), midi)
+
+/** A spelled name with the octave it has at a MIDI number: "Cb" at 59 → "Cb4". */
+export function withOctave(name: string, midi: number): string {
   const accidentals = [...name.slice(1)].reduce((sum, sign) => sum + (sign === '#' ? 1 : -1), 0)
   return `${name}${Math.floor((midi - accidentals) / 12) - 1}`
 }

@@ -129,9 +129,9 @@ function bassShapes(chord: Chord, part: Part): (number | null)[][] {
   return shapes
 }
 
-interface Shape { sounding: number; inner: number; open: number; low: number; high: number; bass: number; top: number; doubledThirds: number; missing: number; /** Open strings that lie above a held one in number but sound under it: hard to keep apart. */ openBelow: number }
+interface Shape { sounding: number; inner: number; open: number; low: number; high: number; bass: number; top: number; doubledThirds: number; missing: number; /** Strings above the highest sounding one: a strum has to stop short of them. */ above: number; /** Open strings that lie above a held one in number but sound under it: hard to keep apart. */ openBelow: number }
 function shapeOf(frets: readonly (number | null)[], chord: Chord, part: Part): Shape {
-  const shape: Shape = { sounding: 0, inner: 0, open: 0, low: 0, high: 0, bass: -1, top: -1, doubledThirds: -1, missing: 0, openBelow: 0 }
+  const shape: Shape = { sounding: 0, inner: 0, open: 0, low: 0, high: 0, bass: -1, top: -1, doubledThirds: -1, missing: 0, above: 0, openBelow: 0 }
   let mask = 0
   let lowest = 999
   let highest = -1
@@ -149,6 +149,7 @@ function shapeOf(frets: readonly (number | null)[], chord: Chord, part: Part): S
     shape.sounding++
     mask |= 1 << (midi % 12)
   }
+  shape.above = gap
   shape.doubledThirds = Math.max(0, shape.doubledThirds)
   for (const pitchClass of chord.classes) if (!((mask >> pitchClass) & 1)) shape.missing++
   return shape
@@ -161,7 +162,7 @@ function roughCost(frets: readonly (number | null)[], chord: Chord, part: Part, 
   // A power chord wants two or three strings, anything else as many as ring.
   const fullness = isBass(part.instrument.kind) ? 0.3 * (shape.sounding - 1) : chord.classes.length === 2 ? 0.45 * Math.abs(shape.sounding - 3) : 0.72 * (Math.min(6, frets.length) - shape.sounding)
   const spanMm = shape.low ? fingerPlaceMm(shape.high + capo, scaleLengthMm) - fingerPlaceMm(shape.low + capo, scaleLengthMm) : 0
-  let cost = shape.inner * 1.3 + fullness + shape.missing * 0.6 + shape.doubledThirds * 0.25 + (shape.bass === chord.bass ? 0 : 2.4) + shape.low * 0.12 + spanMm * 0.012 - shape.open * 0.1 + shape.openBelow * 0.25
+  let cost = shape.inner * 1.3 + fullness + (chord.classes.length > 2 && !isBass(part.instrument.kind) ? 0.75 * shape.above : 0) + shape.missing * 0.6 + shape.doubledThirds * 0.25 + (shape.bass === chord.bass ? 0 : 2.4) + shape.low * 0.18 + spanMm * 0.012 - shape.open * 0.1 + shape.openBelow * 0.25
   // Open strings far from the hand ring on by themselves, but are awkward to keep apart from it.
   if (shape.open && shape.low > 3) cost += 0.45 * (shape.low - 3)
   // A movable shape without a gap is what a hand already knows.
@@ -184,7 +185,7 @@ export function wayCost(from: Grip, to: readonly (number | null)[], part: Part):
 function rank(grip: Grip, fingering: Fingering, chord: Chord, part: Part, wishes: GripWishes): RankedGrip {
   const frets = grip.strings.map((string) => string.fret)
   const shape = shapeOf(frets, chord, part)
-  const cost = roughCost(frets, chord, part, wishes) + fingering.difficulty * (wishes.easierFirst ? 2.2 : 0.75)
+  const cost = roughCost(frets, chord, part, wishes) + fingering.difficulty * (wishes.easierFirst ? 2.2 : isBass(part.instrument.kind) ? 0.75 : 0.62)
   const reasons = [`${shape.sounding} strings ring`]
   if (shape.inner) reasons.push(`${shape.inner} damped between them`)
   if (shape.bass !== chord.bass) reasons.push('not the root in the bass')

@@ -78,6 +78,11 @@ describe('fingers on a grip', () => {
 describe('grips for a chord', () => {
   const texts = (symbol: string, part = guitar, wishes = {}) => must(gripsFor(symbol, part, { count: 8, ...wishes })).map((found) => writeGrip(found.grip))
   it.each([['C', 'x32010'], ['E', '022100'], ['Am', 'x02210'], ['F', '133211'], ['G7', '320001'], ['Bm', '799777'], ['Cmaj7', 'x32000'], ['D/F#', '200232']])('offers for %s the grip everyone knows', (symbol, known) => expect(texts(symbol)).toContain(known))
+  it.each([['C', 'x32010'], ['Am', 'x02210'], ['E', '022100'], ['Em', '022000'], ['D', 'xx0232'], ['Dm', 'xx0231'], ['A', 'x02220'], ['F', '133211'], ['F#m', '244222'], ['B7', 'x21202'], ['Am7', 'x02010'], ['G6', '320000'], ['D/F#', '200232'], ['C/E', '032010'], ['A5', 'x022xx'], ['E5', '022xxx'], ['Bb', '688766'], ['Dsus4', 'xx0233'], ['C9', 'x32333'], ['A13', '544000']])('puts first for %s what a hand knows first: %s', (symbol, first) => expect(texts(symbol)[0]).toBe(first))
+  it('puts the full strum before the one that must stop short, and the easy one first only when asked', () => {
+    expect(texts('G').findIndex((text) => text === '320003')).toBeLessThan(4)
+    expect(texts('F', guitar, { easierFirst: true })[0]).not.toBe('133211')
+  })
   it('sounds every tone of the chord and no other, on every tuning', () => {
     fc.assert(fc.property(fc.constantFrom('C', 'F#m7', 'Bb7', 'Ebmaj7', 'Dsus4', 'Gm6', 'A9', 'C#dim', 'E5', 'Bm7b5'), fc.constantFrom(guitar, dropD, baritone, { ...guitar, instrument: { ...guitar.instrument, capo: 3 } }), (symbol, part) => {
       const chord = readChordSymbol(symbol)!
