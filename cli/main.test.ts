@@ -35,7 +35,7 @@ describe('the command line', () => {
     writeFileSync(path('salt.zip'), writeSongFile(song))
     const lines = heard()
     expect(await main(['check', path('salt.zip')])).toBe(0)
-    expect(lines).toEqual(['not charted: Guitar 2 in Outro: 2 bars.', '1 findings'])
+    expect(lines).toEqual(['not charted: Guitar 2 in Outro: 2 bars.', '1 finding'])
   })
   it('analyses a recording into the JSON others rely on', async () => {
     expect(await main(['analyse', 'public/demo/ninth-platform.ogg', '--out', path('out.json')])).toBe(0)
@@ -94,10 +94,12 @@ describe('playing from the command line', () => {
     const harmony = (await answer('harmony', KILN, '--figure', 'Riff 1', '--interval', '3', '--direction', 'above', '--key', 'B minor')).data
     expect(new Set(harmony.notes.map((note: { semitones: number }) => note.semitones))).toEqual(new Set([3, 4]))
     expect((await answer('scale', KILN, '--figure', 'Riff 1')).data.fits[0].tonic).toBe('B')
+    const spoken = await Promise.all(['Bass', 'Baritone'].map(async (part) => (await answer('speak', KILN, '--figure', 'Riff 1', '--part', part)).data.call))
+    expect(spoken[0]).not.toBe(spoken[1])
   })
   it.each([
     [['name-grip', 'xx'], /no grip for 6 strings/], [['name-grip', '022100', '--tuning', 'E2 H2'], /four to eight pitches/], [['grips', 'Hm'], /not a chord symbol/], [['speak', SALT, '--figure', 'nothing'], /This song has: /],
-    [['call', 'G 7', '--step', '1/11'], /share of a whole note/], [['harmony', SALT, '--figure', 'root eighths', '--direction', 'sideways'], /above or below/], [['scale', SALT, '--figure'], /wants a value/], [['name-grip', '022100', '--capo', 'two'], /whole number/],
+    [['speak', KILN, '--figure', 'Riff 1', '--part', 'Kazoo'], /There is no part “Kazoo”/], [['call', 'G 7', '--step', '1/11'], /share of a whole note/], [['harmony', SALT, '--figure', 'root eighths', '--direction', 'sideways'], /above or below/], [['scale', SALT, '--figure'], /wants a value/], [['name-grip', '022100', '--capo', 'two'], /whole number/],
   ])('refuses %j in a sentence', async (args, sentence) => {
     const { code, data } = await answer(...args)
     expect(code).toBe(1)

@@ -111,9 +111,12 @@ function call(text: string, flags: Flags): Answer {
 
 function figureOf(song: Song, flags: Flags): Figure {
   const wanted = flags.figure?.toLowerCase()
-  const all = Object.values(song.figures)
+  const of = (figure: Figure): string => song.parts[figure.partId]?.name ?? ''
+  const parts = Object.values(song.parts)
+  if (flags.part !== undefined && !parts.some((part) => part.name.toLowerCase() === flags.part!.toLowerCase())) throw new Complaint(`There is no part “${flags.part}”. This song has: ${parts.map((part) => part.name).join(', ')}.`)
+  const all = Object.values(song.figures).filter((figure) => flags.part === undefined || of(figure).toLowerCase() === flags.part.toLowerCase())
   const found = all.find((figure) => figure.id.toLowerCase() === wanted) ?? all.find((figure) => figure.name.toLowerCase() === wanted)
-  if (!found) throw new Complaint(`${wanted === undefined ? 'Say which figure: --figure NAME.' : `There is no figure “${flags.figure}”.`} This song has: ${all.map((figure) => figure.name).join(', ') || 'none'}.`)
+  if (!found) throw new Complaint(`${wanted === undefined ? 'Say which figure: --figure NAME.' : `There is no figure “${flags.figure}”.`} This song has: ${all.map((figure) => `“${figure.name}” (${of(figure)})`).join(', ') || 'none'}.`)
   return found
 }
 

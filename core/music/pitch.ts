@@ -34,12 +34,13 @@ export function signatureOf(key: Key): number {
   return fifthsOf(key.tonic) - MODE_FIFTHS[key.mode]
 }
 
-/** Name of a pitch class in a key. In minor-like modes the raised seventh is kept inside the twelve (D♯ in E minor). */
+/** Name of a pitch class in a key. In minor-like modes the raised seventh is kept inside the twelve (D♯ in E minor); a double flat helps nobody at a fretboard and is said plainly (A in E♭ minor). */
 export function spellPitchClass(pitchClass: number, key: Key): string {
   const signature = signatureOf(key)
   const lowest = key.mode === 'major' || key.mode === 'lydian' ? signature - 4 : signature - 3
   const start = ((pitchClass * 7) % 12 + 12) % 12
-  return nameAtFifths(lowest + ((((start - lowest) % 12) + 12) % 12))
+  const fifths = lowest + ((((start - lowest) % 12) + 12) % 12)
+  return nameAtFifths(fifths < -8 ? fifths + 12 : fifths)
 }
 
 /** Spelled pitch with octave for a MIDI number in a key: 61 in A major → "C#4". */
