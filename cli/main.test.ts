@@ -13,6 +13,7 @@ import { main } from './main'
 const folder = mkdtempSync(join(tmpdir(), 'synchorda-'))
 const path = (name: string): string => join(folder, name)
 const SALT = 'demo/songs/salt-on-the-signal.json'
+const KILN = 'demo/songs/cold-kiln.json'
 const heard = () => {
   const lines: string[] = []
   const keep = (...values: unknown[]) => { lines.push(values.join(' ')) }
@@ -86,7 +87,6 @@ describe('playing from the command line', () => {
     expect(await answer('call', 'G seven zeven')).toMatchObject({ code: 1, data: { error: { at: 8, suggestions: ['seven', 'eleven'] } } })
   })
   it('speaks, moves, harmonises and explains a figure', async () => {
-    const KILN = 'demo/songs/cold-kiln.json'
     const { data } = await answer('speak', KILN, '--figure', 'riff 1')
     expect((await answer('call', data.call, '--tuning', 'B1 E2 A2 D3 F#3 B3', '--step', `1/${40_320 / data.stepTicks}`)).data.notes.length).toBeGreaterThan(5)
     const paths = (await answer('paths', KILN, '--figure', 'Riff 1')).data
