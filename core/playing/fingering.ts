@@ -78,7 +78,8 @@ function rate(holds: Hold[], grip: Grip, part: Pick<Part, 'instrument'>, hand: H
   const barres = holds.filter((hold) => hold.strings.length > 1).map((hold) => ({ finger: hold.finger, fret: hold.fret, fromString: hold.strings[0]!, toString: hold.strings.at(-1)! }))
   const stretches = holds.flatMap((a, index) => holds.slice(index + 1).map((b): Stretch => ({ from: a.finger, to: b.finger, mm: Math.abs(placeMm(b.fret) - placeMm(a.fret)), limitMm: fingerSpanMm(a.finger, b.finger, hand) })))
   let cost = holds.length * 0.55
-  for (const stretch of stretches) {
+  // The widest for its fingers first: that is the one to say.
+  for (const stretch of stretches.toSorted((a, b) => b.mm / Math.max(1, b.limitMm) - a.mm / Math.max(1, a.limitMm))) {
     const share = stretch.mm / Math.max(1, stretch.limitMm)
     // Fingers crammed into one fret are slower to set than fingers spread a fret each.
     cost += share > 0.9 ? 0.3 + 6 * (share - 0.9) : share > 0.7 ? 1.5 * (share - 0.7) : 0
@@ -101,7 +102,7 @@ function rate(holds: Hold[], grip: Grip, part: Pick<Part, 'instrument'>, hand: H
   const frets = holds.filter((hold) => hold.finger !== 'T').map((hold) => hold.fret)
   if (used.length) cost += 0.12 * Math.abs(used[0]! - 0) + used.slice(1).reduce((sum, finger, index) => sum + 0.42 * Math.abs((finger - used[index]!) - Math.max(1, frets[index + 1]! - frets[index]!)), 0)
   const inner = innerMuted(grip)
-  if (inner.length) { cost += inner.length * 0.7; reasons.push(`string ${inner.join(' and ')} is damped between sounding ones`) }
+  if (inner.length) { cost += inner.length * 0.7; reasons.push(inner.length === 1 ? `string ${inner[0]} is damped between sounding ones` : `strings ${inner.join(' and ')} are damped between sounding ones`) }
   const open = grip.strings.some((string) => string.fret === 0)
   const highest = Math.max(0, ...frets)
   if (open && highest > 5) cost += 0.4
@@ -116,7 +117,7 @@ export function innerMuted(grip: Grip): number[] {
 }
 
 /** What a fingering asks of the hand, in a word. */
-export const difficultyWord = (difficulty: number): string => (difficulty < 1.6 ? 'easy' : difficulty < 3 ? 'moderate' : difficulty < 4.6 ? 'demanding' : difficulty < 6.5 ? 'hard' : 'at the limit')
+export const difficultyWord = (difficulty: number): string => (difficulty < 1.6 ? 'easy' : difficulty < 3 ? 'moderate' : difficulty < 4.6 ? 'demanding' : difficulty < 6.5 ? 'hard' : difficulty < 9 ? 'at the limit' : 'beyond most hands')
 
 /** A grip with the fingers of a fingering written on it, and the first finger's barre where it lies over three strings or more. */
 export function fingeredGrip(grip: Grip, fingering: Fingering): Grip {

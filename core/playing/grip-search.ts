@@ -5,7 +5,7 @@ import { nameChord, readChordSymbol } from '../music/chord-name'
 import { fingerPlaceMm } from '../instrument/neck'
 import { isBass } from '../instrument/instruments'
 import { ok, refuse, type Result } from '../result'
-import type { Grip, Part } from '../song/schema'
+import type { Grip, GripSpan, Part } from '../song/schema'
 import { fingeredGrip, fingerGrip, type Fingering } from './fingering'
 import { USUAL_HAND, type Hand } from './hand'
 import { soundingMidi } from './part-pitch'
@@ -226,6 +226,14 @@ export function gripProgression(symbols: readonly string[], part: Part, wishes: 
   for (let at = layers.length - 2; at >= 0; at--) { index = back[at]![index]!; chosen.unshift(layers[at]![index]!) }
   return ok(chosen)
 }
+
+/** Grips laid under the chords they were chosen for, within a figure; bare frets, the fingers stay a proposal. */
+export const gripSpans = (chords: readonly { startTicks: number; lengthTicks: number }[], grips: readonly Grip[], lengthTicks: number, newId: () => string): GripSpan[] =>
+  chords.flatMap((chord, index) => {
+    const startTicks = Math.max(0, chord.startTicks)
+    const length = Math.min(lengthTicks, chord.startTicks + chord.lengthTicks) - startTicks
+    return length > 0 ? [{ id: newId(), startTicks, lengthTicks: length, grip: { strings: grips[index]!.strings.map(({ fret }) => ({ fret })) } }] : []
+  })
 
 /** Symbol of a grip as sounding, for asking for others of the same chord; undefined when it has no name. */
 export const symbolOf = (grip: Grip, part: Part, key: Parameters<typeof nameChord>[1]): string | undefined =>

@@ -9,7 +9,7 @@ import type { Part, Stroke } from '../song/schema'
 import { difficultyWord, fingeredGrip, fingeringWords, fingerGrip } from './fingering'
 import { easedGrips, isComfortable, movingGrip, reachMm } from './eased-grip'
 import { gripFacts, readGrip, writeGrip } from './grip'
-import { gripProgression, gripsFor, symbolOf } from './grip-search'
+import { gripProgression, gripSpans, gripsFor, symbolOf } from './grip-search'
 import { fingerSpanMm, HANDS, USUAL_HAND } from './hand'
 import { soundingMidi } from './part-pitch'
 
@@ -68,6 +68,12 @@ describe('fingers on a grip', () => {
     expect(difficulty('1xx5xx')).toBeGreaterThan(difficulty('9-x-x-13-x-x'))
     expect(difficultyWord(difficulty('022000'))).toBe('easy')
   })
+  it('says the widest stretch first, and what lies beyond most hands', () => {
+    const wide = fingerGrip(grip('1x3x56'), guitar)!
+    expect(wide.reasons[0]).toMatch(/^fingers 1 and 3 128 mm apart/)
+    expect(wide.reasons.at(-1)).toBe('strings 3 and 5 are damped between sounding ones')
+    expect([difficultyWord(wide.difficulty), difficultyWord(4.7)]).toEqual(['beyond most hands', 'hard'])
+  })
   it('gives each pair of fingers its share of the hand', () => {
     expect(fingerSpanMm('1', '4', USUAL_HAND)).toBe(100)
     expect(fingerSpanMm('2', '3', USUAL_HAND)).toBeLessThan(fingerSpanMm('1', '2', USUAL_HAND))
@@ -119,6 +125,10 @@ describe('grips for a chord', () => {
     const high = must(gripProgression(['F#m', 'D', 'A', 'E'], guitar, { frets: { from: 4, to: 9 } }))
     const lows = high.map(({ grip: found }) => Math.min(...found.strings.flatMap((string) => (string.fret ? [string.fret] : []))))
     expect(Math.max(...lows) - Math.min(...lows)).toBeLessThanOrEqual(3)
+  })
+  it('lays a progression under its chords, cut at both ends of the figure', () => {
+    const spans = gripSpans([{ startTicks: -100, lengthTicks: 300 }, { startTicks: 200, lengthTicks: 200 }, { startTicks: 400, lengthTicks: 900 }, { startTicks: 1300, lengthTicks: 50 }], ['x32010', '022000', '133211', '320003'].map((text) => grip(text)), 1000, () => 'i')
+    expect(spans.map((span) => [span.startTicks, span.lengthTicks, writeGrip(span.grip)])).toEqual([[0, 200, 'x32010'], [200, 200, '022000'], [400, 600, '133211']])
   })
   it('refuses what is no chord', () => expect(gripsFor('Hm', guitar)).toMatchObject({ ok: false, refusal: { code: 'chord' } }))
 })

@@ -13,7 +13,7 @@ import { withFollowers } from './derive'
 import { checkHarmony, diatonic, harmonyLine, intervalWords, usualInterval } from './harmony-line'
 import { lineProblems } from './line-problems'
 import { lineOf, onPath, pathNotes, pitched } from './line'
-import { mergeParts } from './merge-parts'
+import { droppedByReason, mergeParts, octaveWords } from './merge-parts'
 import { retunedFigures, shiftFrets, shiftSemitones, toDegree, toTuning } from './move-line'
 import { soundingMidi } from './part-pitch'
 import { findPaths, pathWords, ratePath, type PathNote } from './path'
@@ -137,11 +137,25 @@ describe('a second line', () => {
 describe('two into one, and lines taken over', () => {
   it('keeps the first part, fits in what it can and says why not the rest', () => {
     const merged = must(mergeParts(said('low E open 3 5, A 2'), said('low E 3 for 2, B 15 17'), { first: guitar, second: guitar }))
-    expect(merged.kept + merged.dropped.length).toBe(3)
+    expect(merged.kept + merged.shared + merged.dropped.length).toBe(3)
     expect(merged.content.notes.length).toBe(4 + merged.kept)
     expect(merged.dropped.every((one) => one.why.length > 5)).toBe(true)
     const places = merged.content.notes.map((note) => `${note.startTicks}/${note.string}`)
     expect(new Set(places).size).toBe(places.length)
+  })
+  it('reads a bass in the octave in which most of it fits, its slurs kept where they stay on one string', () => {
+    const low: Content = { ...said(''), notes: said('low E 3 hammer 5, A 2 2').notes.map((note) => ({ ...note, string: note.string - 2 })) }
+    const merged = must(mergeParts(said('high E 0 0 0 0'), low, { first: guitar, second: bass }))
+    expect(must(mergeParts(said('E 3 hammer 5, A 2 2'), low, { first: guitar, second: bass }))).toMatchObject({ octaves: 1, shared: 4, kept: 0, dropped: [] })
+    expect([merged.octaves, merged.kept, octaveWords(merged.octaves)]).toEqual([1, 4, 'an octave up'])
+    expect(merged.content.notes.filter((note) => note.string > 1).map((note) => [note.string, note.fret, note.articulations[0]?.kind])).toEqual([[6, 3, undefined], [6, 5, 'hammer-on'], [5, 2, undefined], [5, 2, undefined]])
+  })
+  it('says once why notes are left out, the commonest reason first', () => {
+    const crowded = must(mergeParts(said('hold 355433, down down down down'), said('hold x-x-12-14-15-14, down, E 17'), { first: guitar, second: guitar }))
+    const groups = droppedByReason(crowded.dropped)
+    expect(groups.map((group) => group.notes.length)).toEqual(groups.map((group) => group.notes.length).toSorted((a, b) => b - a))
+    expect(groups.flatMap((group) => group.notes)).toHaveLength(crowded.dropped.length)
+    expect(groups[0]!.why).toMatch(/strings are taken|two places/)
   })
   it('chooses an octave and thins chords for one hand', () => {
     const foreign = [0, 1, 2, 3].flatMap((step) => [96 + step, 92 + step, 89 + step].map((midi) => ({ midi, startTicks: step * Q + 130, lengthTicks: Q - 200 })))

@@ -5,7 +5,7 @@ import { pretty } from '#core/music/pitch'
 import { difficultyWord, fingeredGrip } from '#core/playing/fingering'
 import { movingGrip } from '#core/playing/eased-grip'
 import { readGrip, writeGrip } from '#core/playing/grip'
-import { symbolOf, type RankedGrip } from '#core/playing/grip-search'
+import { gripSpans, symbolOf, type RankedGrip } from '#core/playing/grip-search'
 import { HANDS } from '#core/playing/hand'
 import { setGrip } from '#core/song/figure-edit'
 import { barTicks, countWords } from '#core/time/meter'
@@ -88,8 +88,7 @@ async function layProgression(): Promise<void> {
   const here = props.chords.filter((chord) => chord.startTicks < props.figure.lengthTicks)
   const found = await easedWork.ask<RankedGrip[]>({ want: 'progression', symbols: here.map((chord) => chord.symbol), part: part.value, wishes: { hand: { ...preferences.hand }, easierFirst: easier.value } })
   if (!found.ok) { store.notice = { text: found.refusal.message, kind: 'refusal' }; return }
-  const grips = here.map((chord, index) => { const startTicks = Math.max(0, chord.startTicks); return { id: randomId(), startTicks, lengthTicks: Math.min(props.figure.lengthTicks, chord.startTicks + chord.lengthTicks) - startTicks, grip: { strings: found.value[index]!.grip.strings.map(({ fret }) => ({ fret })) } } }).filter((entry) => entry.lengthTicks > 0)
-  props.bench.edit('grips for the song’s chords', { ...props.bench.content.value, grips })
+  props.bench.edit('grips for the song’s chords', { ...props.bench.content.value, grips: gripSpans(here, found.value.map((one) => one.grip), props.figure.lengthTicks, randomId) })
 }
 const fingersText = computed(() => (facts.value?.fingering ? facts.value.fingering.fingers.map((finger) => finger ?? '·').reverse().join(' ') : ''))
 function setHand(name: string): void { const hand = HANDS.find((entry) => entry.name === name); if (hand) { preferences.set('handName', hand.name); preferences.set('handCautionMm', hand.cautionMm) } }
@@ -106,10 +105,10 @@ defineExpose({ focus: () => { field.value?.focus(); field.value?.select() } })
         <div class="lines"><span v-if="facts.names[0]" class="mono">{{ facts.degrees.flatMap((degree) => degree ?? []).reverse().join(' ') }}</span><span v-if="facts.names[0] && inversionWords(facts.names[0])">{{ pretty(inversionWords(facts.names[0])) }}</span><span v-if="facts.names[0]?.omitted.length" class="quiet">without {{ facts.names[0].omitted.join(', ') }}</span><span v-if="facts.doubled.length" class="quiet">{{ facts.doubled.join(', ') }} doubled</span><span class="quiet">{{ facts.family }}</span></div></div>
       <ul v-if="facts && facts.names.length > 1" class="other quiet"><li v-for="name in facts.names.slice(1, 4)" :key="name.symbol"><b>{{ pretty(name.symbol) }}</b> {{ pretty(name.reason) }}</li></ul>
       <p v-if="facts?.fingering" class="other" :title="facts.fingering.reasons.join('; ')"><span class="mono">{{ fingersText }}</span> <span class="quiet">{{ Math.round(facts.reachMm) }} mm, {{ difficultyWord(facts.fingering.difficulty) }}</span> <button v-if="facts.reachMm > 0" class="chip-button small" @click="useFingers">write fingers</button></p>
-      <p v-if="facts?.fingering?.reasons.length" class="other quiet">{{ facts.fingering.reasons.join('; ') }}</p>
+      <p v-if="facts?.fingering?.reasons.length" class="other quiet">{{ facts.fingering.reasons.slice(0, 2).join('; ') }}<template v-if="facts.fingering.reasons.length > 2">; <abbr :title="facts.fingering.reasons.slice(2).join('; ')" tabindex="0">and {{ facts.fingering.reasons.length - 2 }} more</abbr></template></p>
       <p v-if="facts?.caution" class="attention other" data-test="caution">{{ facts.caution }}</p>
       <p v-if="moving" class="other"><button class="chip-button small" data-test="move-in-time" @click="splitInTime">move one finger in time</button> <span v-for="move in moving.moves" :key="`${move.tick}${move.toString}`" class="quiet">to string {{ move.toString }} fret {{ move.fret }} on {{ place(move.tick) }}. </span></p>
-      <p v-if="eased.length" class="other">easier: <button v-for="one in eased" :key="writeGrip(one.grip)" class="chip-button small mono" :title="one.reasons.join(', ')" @click="put({ strings: one.grip.strings.map(({ fret }) => ({ fret })) })">{{ writeGrip(one.grip) }}</button></p>
+      <p v-if="eased.length" class="other row">easier: <button v-for="one in eased" :key="writeGrip(one.grip)" class="chip-button small mono" :title="one.reasons.join(', ')" @click="put({ strings: one.grip.strings.map(({ fret }) => ({ fret })) })">{{ writeGrip(one.grip) }}</button></p>
       <form class="grip-form" @submit.prevent="enter"><label>grip, low to high <input ref="field" v-model="gripText" class="mono" size="9" autocomplete="off" data-test="grip-text" @keydown.esc="emit('leave')"></label><button class="chip-button" type="submit">Set</button></form>
       <p v-if="problem" class="attention other" role="alert">{{ problem }}</p>
     </section>
@@ -127,6 +126,7 @@ defineExpose({ focus: () => { field.value?.focus(); field.value?.select() } })
 
 <style scoped>
 .span { width: 58px; }
+.row { display: flex; flex-wrap: wrap; gap: 4px; align-items: center; }
 .grip { display: flex; gap: 10px; }
 .lines { display: grid; align-content: start; font-size: 13.5px; }
 .grip-form { display: flex; gap: 6px; align-items: end; margin-top: 6px; }

@@ -3,7 +3,7 @@ import { keyName, MODES, nameAtFifths, pitchClassOf, pretty, spellPitchClass, tr
 import type { Adapted } from '#core/playing/adapt-line'
 import { chordsOver, derivedContent } from '#core/playing/derive'
 import { checkHarmony, intervalWords, usualInterval, type HarmonyLine, type HarmonyRule } from '#core/playing/harmony-line'
-import { mergeParts, type Merged } from '#core/playing/merge-parts'
+import { droppedByReason, octaveWords, type Merged } from '#core/playing/merge-parts'
 import { figureContent } from '#core/song/unroll'
 import { barTicks, countWords } from '#core/time/meter'
 import { EMPTY_CONTENT, type Content, type Figure, type LineDerivation, type Note } from '#core/song/schema'
@@ -87,20 +87,35 @@ const checked = computed(() => {
 // Two into one.
 const second = ref('')
 const mergeable = computed(() => Object.values(store.song?.figures ?? {}).filter((other) => other.id !== props.figure.id && other.lengthTicks === props.figure.lengthTicks && other.partId !== props.figure.partId))
-const merged = computed<Merged | string | undefined>(() => {
-  const other = second.value && store.song?.figures[second.value]
-  if (!other || !part.value || !store.song) return undefined
-  const result = mergeParts(content.value, figureContent(store.song, other), { first: part.value, second: store.song.parts[other.partId]! }, preferences.hand)
-  return result.ok ? result.value : result.refusal.message
+const mergeWork = usePlayingWork()
+const merged = shallowRef<Merged>()
+const mergeProblem = ref('')
+watch(() => props.figure.id, () => { second.value = '' })
+watch([second, content, () => preferences.hand], async () => {
+  const other = second.value ? store.song?.figures[second.value] : undefined
+  if (!other || !part.value || !store.song) { if (merged.value) emit('beside', undefined); merged.value = undefined; mergeProblem.value = ''; return }
+  const from = store.song.parts[other.partId]!
+  const found = await mergeWork.ask<Merged>({ want: 'merge', first: content.value, second: figureContent(store.song, other), parts: { first: part.value, second: from }, hand: { ...preferences.hand } })
+  if (!found.ok) { if (found.refusal.code !== 'cancelled') { merged.value = undefined; mergeProblem.value = found.refusal.message } return }
+  merged.value = found.value
+  mergeProblem.value = ''
+  emit('beside', { title: `with ${from.name}: ${other.name}, for ${part.value.name}`, content: found.value.content })
 })
+/** "bar 1, 1; bar 1, 3; and 6 more". */
+function placesOf(notes: readonly { startTicks: number }[]): string {
+  const places = [...new Set(notes.map((note) => place(note.startTicks)))]
+  return [...places.slice(0, 4), ...(places.length > 4 ? [`and ${places.length - 4} more`] : [])].join('; ')
+}
+const mergedWords = computed(() => merged.value && `${merged.value.kept + merged.value.shared} of ${merged.value.kept + merged.value.shared + merged.value.dropped.length} notes fit, ${octaveWords(merged.value.octaves)}${merged.value.shared ? `; ${merged.value.shared} of them both parts play` : ''}.`)
 function keepMerged(): void {
-  if (!merged.value || typeof merged.value === 'string') return
+  if (!merged.value) return
   const id = randomId()
   const { lengthTicks, meter, feel } = props.figure
-  if (store.run('addFigure', { figure: { id, partId: props.figure.partId, name: `${props.figure.name} and ${store.song!.figures[second.value]!.name}`.slice(0, 80), lengthTicks, meter, feel, content: merged.value.content, note: merged.value.dropped.length ? `Left out: ${merged.value.dropped.map((one) => `${place(one.startTicks)}, ${one.why}`).join('; ')}.` : 'Everything of both parts fits.' } })) emit('choose', id)
+  if (store.run('addFigure', { figure: { id, partId: props.figure.partId, name: `${props.figure.name} and ${store.song!.figures[second.value]!.name}`.slice(0, 80), lengthTicks, meter, feel, content: merged.value.content, note: merged.value.dropped.length ? `Left out: ${droppedByReason(merged.value.dropped).map((group) => `${placesOf(group.notes)} (${group.why})`).join('; ')}.`.slice(0, 2000) : 'Everything of both parts fits.' } })) { second.value = ''; emit('choose', id) }
 }
 
 // Taken over from another instrument.
+const chooser = ref<HTMLInputElement>()
 const tracks = shallowRef<MidiTrack[]>([])
 const track = ref(0)
 const fromBar = ref(1)
@@ -153,19 +168,15 @@ onBeforeUnmount(() => { emit('draft', []); emit('beside', undefined) })
     </section>
     <section v-if="mergeable.length"><h2 class="small-head">Two into one</h2>
       <select v-model="second" class="wide" aria-label="Take in another part" data-test="merge-with"><option value="">take in another part …</option><option v-for="other in mergeable" :key="other.id" :value="other.id">{{ store.song?.parts[other.partId]?.name }}: {{ other.name }}</option></select>
-      <p v-if="typeof merged === 'string'" class="other attention">{{ merged }}</p>
-      <template v-else-if="merged"><p class="other" data-test="merged">{{ merged.kept }} notes fit, {{ merged.moved }} of them moved, {{ merged.dropped.length }} dropped.</p><ul class="other quiet"><li v-for="one in merged.dropped.slice(0, 5)" :key="`${one.startTicks}/${one.string}`">{{ place(one.startTicks) }}, string {{ one.string }}: {{ one.why }}</li></ul><p class="other row"><button class="chip-button small" data-test="keep-merged" @click="keepMerged">Keep as a figure</button><button class="chip-button small" @click="emit('hear', merged.content)">Hear</button></p></template>
+      <p v-if="mergeProblem" class="other attention">{{ mergeProblem }}</p>
+      <template v-if="merged"><p class="other" data-test="merged">{{ mergedWords }}</p><ul v-if="merged.dropped.length" class="other quiet"><li v-for="group in droppedByReason(merged.dropped).slice(0, 5)" :key="group.why">{{ group.notes.length }} left out, {{ group.why }}: {{ placesOf(group.notes) }}</li></ul><p class="other row"><button class="chip-button small" data-test="keep-merged" @click="keepMerged">Keep as a figure</button><button class="chip-button small" @click="emit('hear', merged.content)">Hear</button></p></template>
     </section>
     <section><h2 class="small-head">Take over a line</h2>
-      <label class="other file">from a MIDI file <input type="file" accept=".mid,.midi,audio/midi" data-test="midi-file" @change="openMidi"></label>
+      <button class="chip-button small" @click="chooser?.click()">Choose a MIDI file</button><input ref="chooser" type="file" accept=".mid,.midi,audio/midi" hidden data-test="midi-file" @change="openMidi">
       <p v-if="midiProblem" class="attention other" role="alert">{{ midiProblem }}</p>
       <template v-if="tracks.length"><p class="other row"><select v-model.number="track" aria-label="Track" @change="adapt"><option v-for="(one, index) in tracks" :key="index" :value="index">{{ one.name }} ({{ one.notes.length }})</option></select></p><label class="other">from bar <input v-model.number="fromBar" type="number" min="1" max="999" @change="adapt"></label>
-        <p v-if="adapted" class="other quiet">{{ adapted.octaves === 0 ? 'As written' : `${Math.abs(adapted.octaves)} octave${Math.abs(adapted.octaves) > 1 ? 's' : ''} ${adapted.octaves > 0 ? 'up' : 'down'}` }}: {{ adapted.words }}{{ adapted.leftOut ? `; ${adapted.leftOut} notes left out` : '' }}. <button class="chip-button small" data-test="keep-adapted" @click="keepAdapted">Take it</button></p></template>
+        <p v-if="adapted" class="other quiet">{{ octaveWords(adapted.octaves) }}: {{ adapted.words }}{{ adapted.leftOut ? `; ${adapted.leftOut} notes left out` : '' }}. <button class="chip-button small" data-test="keep-adapted" @click="keepAdapted">Take it</button></p></template>
     </section>
   </div>
 </template>
 
-<style scoped>
-.file { display: grid; gap: 2px; }
-.file input { font-size: 12.5px; min-width: 0; width: 100%; }
-</style>
