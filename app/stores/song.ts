@@ -4,7 +4,7 @@ import { orderedParts, orderedSections, overSource, sectionPlaces, songTimeMap, 
 import { record, redo as redoHistory, startHistory, undo as undoHistory, type History } from '#core/song/history'
 import { transact, type ArgsOf, type TransactionName } from '#core/song/transactions'
 import { withFollowers } from '#core/playing/derive'
-import { gripFacts } from '#core/playing/grip'
+import { gripFacts, writeGrip } from '#core/playing/grip'
 import { bandShift, namingKey, shapeShift, stringName } from '#core/playing/part-pitch'
 import { keyName, pretty, transposeKey } from '#core/music/pitch'
 import { transposeSymbol } from '#core/music/chord-name'
@@ -124,7 +124,8 @@ export const useSong = defineStore('song', () => {
   })
   const showSymbol = (symbol: string): string => pretty(transposeSymbol(symbol, nameShift.value, shownKey.value))
   const factsOf = (part: Part, grip: Grip) => gripFacts(song.value!, part, grip, preferences.values.naming, preferences.hand)
-  const gripName = (part: Part, grip: Grip): string => pretty(factsOf(part, grip).names[0]?.symbol ?? '')
+  /** What stands over a grip: its best name, or its strings when it has none. */
+  const gripName = (part: Part, grip: Grip): string => pretty(factsOf(part, grip).names[0]?.symbol ?? '') || writeGrip(grip)
   const stringLabel = (part: Part, stringNumber: number): string => stringName(song.value!, part, stringNumber, { strings: preferences.values.strings, naming: preferences.values.naming })
 
   /** A chord of one part as it is named on the page, and back to what it sounds. */

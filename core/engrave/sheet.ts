@@ -120,7 +120,7 @@ function partBlocks(song: Song, part: Part, options: SheetOptions, inner: number
   const figures = figuresInOrder(song, part)
   if (figures.length === 0) return []
   const heading: Block = { height: 9, keepWithNext: true, primitives: [text(0, 6, part.name, 6, { face: 'heading' }), line(0, 8, inner, 8, 0.25)] }
-  const named = (grip: Grip): string => pretty(gripFacts(song, part, grip, options.naming).names[0]?.symbol ?? '')
+  const named = (grip: Grip): string => pretty(gripFacts(song, part, grip, options.naming).names[0]?.symbol ?? '') || writeGrip(grip)
   const grips = new Map<string, Grip>()
   for (const figure of figures) for (const span of figureContent(song, figure, options.form).grips) grips.set(writeGrip(span.grip), span.grip)
   return [heading, ...gripBlocks([...grips.values()], named, inner), ...figures.map((figure) => figureBlock(song, part, figure, options, inner, named))]

@@ -190,9 +190,12 @@ describe('what cannot be played', () => {
     song = must(transact(song, 'addPart', { part: dropD })).song
     song = must(transact(song, 'addFigure', { figure: { id: 'f', partId: 'g', name: 'Low', lengthTicks: 4 * Q, meter: song.meter, feel: song.feel, content: { ...EMPTY_CONTENT, notes: [{ id: 'n', string: 6, fret: 0, startTicks: 0, lengthTicks: Q, articulations: [] }, { id: 'm', string: 6, fret: 5, startTicks: Q, lengthTicks: Q, articulations: [] }] } } })).song
     const { changes, lost } = retunedFigures(song, 'g', guitar.tuning)
-    expect(lost).toMatchObject([{ figureName: 'Low' }])
+    expect(lost).toMatchObject([{ figureName: 'Low', times: 1 }])
     const next = must(transact(song, 'retuneKeepingSound', { partId: 'g', tuning: guitar.tuning, changes })).song
     expect(lineOf(next.figures.f!.content.notes, next.parts.g!).map((note) => note.midi)).toEqual([43])
+    const nearer = retunedFigures(song, 'g', guitar.tuning, 'octave')
+    const kept = must(transact(song, 'retuneKeepingSound', { partId: 'g', tuning: guitar.tuning, changes: nearer.changes })).song
+    expect(lineOf(kept.figures.f!.content.notes, kept.parts.g!).map((note) => note.midi)).toEqual([50, 43])
   })
   it('keeps fingers off what it moves unless they are asked for', () => {
     const notes = pitched(said('G 7 finger 3 9'))

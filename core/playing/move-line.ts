@@ -46,22 +46,27 @@ export function toDegree(notes: readonly Note[], part: Part, key: Key, degree: n
   return repitched(notes, part, key, (pitch) => diatonic(pitch, steps >= 0 ? steps + 1 : steps - 1, key))
 }
 
+/** What becomes of notes the new tuning cannot sound: left out, or played an octave nearer where that is possible. */
+export type Beyond = 'leave out' | 'octave'
 export interface Retuned { content: Content; /** What could not be kept, in words. */ lost: string[] }
 
 /**
  * A content taken to another tuning. Keeping the shape changes nothing on the neck. Keeping the sound finds each note a new place, and each grip the
  * nearest one of the same chord; what the new tuning cannot sound is listed, with the place in an octave where it could be played.
  */
-export function toTuning(content: Content, from: Part, to: Part, key: Key): Retuned {
+export function toTuning(content: Content, from: Part, to: Part, key: Key, beyond: Beyond = 'leave out'): Retuned {
   const lost: string[] = []
   const lowest = Math.min(...to.tuning.openMidi) + to.instrument.capo
-  const reachable = content.notes.filter((note) => {
+  const sounds = (midi: number): boolean => to.tuning.openMidi.some((_, index) => { const fret = midi - soundingMidi(to, index + 1, 0); return fret >= 0 && fret <= highestFret(to) })
+  const placed = content.notes.flatMap((note) => {
     const midi = soundingMidi(from, note.string, note.fret)
-    const fits = to.tuning.openMidi.some((_, index) => { const fret = midi - soundingMidi(to, index + 1, 0); return fret >= 0 && fret <= highestFret(to) })
-    if (!fits) lost.push(`${spellMidi(midi, key)} (string ${note.string}, fret ${note.fret}) lies ${midi < lowest ? 'below' : 'above'} the new tuning: ${spellMidi(midi + (midi < lowest ? 12 : -12), key)} is the nearest`)
-    return fits
+    if (sounds(midi)) return [{ note, midi }]
+    const nearest = midi + (midi < lowest ? 12 : -12)
+    lost.push(`${spellMidi(midi, key)} (string ${note.string}, fret ${note.fret}) lies ${midi < lowest ? 'below' : 'above'} the new tuning: ${spellMidi(nearest, key)} is the nearest`)
+    return beyond === 'octave' && sounds(nearest) ? [{ note, midi: nearest }] : []
   })
-  const paths = reachable.length ? findPaths(pathNotes(reachable, from), to, key, {}, 1) : undefined
+  const reachable = placed.map(({ note }) => note)
+  const paths = reachable.length ? findPaths(pathNotes(reachable, from).map((note, index) => ({ ...note, midi: placed[index]!.midi })), to, key, {}, 1) : undefined
   if (paths && !paths.ok) lost.push(paths.refusal.message)
   const notes = paths?.ok ? onPath(reachable, paths.value[0]!, false) : []
   const grips = content.grips.flatMap((span) => {
@@ -74,18 +79,24 @@ export function toTuning(content: Content, from: Part, to: Part, key: Key): Retu
   return { content: { ...content, notes, grips }, lost }
 }
 
-/** All figures of a part taken to another tuning with their sound: what to change, and what is lost where. */
-export function retunedFigures(song: Song, partId: string, tuning: Part['tuning']): { changes: FigureChange[]; lost: { figureName: string; text: string }[] } {
+export interface Lost { figureName: string; text: string; /** How often it stands in the figure. */ times: number }
+
+/** All figures of a part taken to another tuning with their sound: what to change, and what the tuning cannot sound, figure by figure. */
+export function retunedFigures(song: Song, partId: string, tuning: Part['tuning'], beyond: Beyond = 'leave out'): { changes: FigureChange[]; lost: Lost[] } {
   const from = song.parts[partId]!
   const to: Part = { ...from, tuning }
   let next: Song = { ...song, parts: { ...song.parts, [partId]: to } }
-  const lost: { figureName: string; text: string }[] = []
+  const lost: Lost[] = []
   // Bases before what varies them, so that a variation keeps only what differs.
   const figures = Object.values(song.figures).filter((figure) => figure.partId === partId).sort((a, b) => Number(Boolean(a.variationOf)) - Number(Boolean(b.variationOf)))
   const changes = figures.map((figure): FigureChange => {
-    const exact = toTuning(figureContent(song, figure), from, to, song.key)
-    const eased = figure.eased && toTuning(figure.eased, from, to, song.key)
-    lost.push(...[...exact.lost, ...(eased?.lost ?? [])].map((text) => ({ figureName: figure.name, text })))
+    const exact = toTuning(figureContent(song, figure), from, to, song.key, beyond)
+    const eased = figure.eased && toTuning(figure.eased, from, to, song.key, beyond)
+    for (const text of [...exact.lost, ...(eased?.lost ?? [])]) {
+      const same = lost.find((one) => one.figureName === figure.name && one.text === text)
+      if (same) same.times++
+      else lost.push({ figureName: figure.name, text, times: 1 })
+    }
     const set = { ...storeContent(next, figure, exact.content), ...(eased ? { eased: eased.content } : {}) }
     next = { ...next, figures: { ...next.figures, [figure.id]: { ...figure, ...set } } }
     return { figureId: figure.id, set }

@@ -153,5 +153,7 @@ export type Articulation = z.infer<typeof articulationSchema>
 export type Placement = z.infer<typeof placementSchema>
 export type Pressure = (typeof PRESSURES)[number]
 export type Feel = z.infer<typeof feelSchema>
+export type Doubt = z.infer<typeof doubtSchema>
+export type Spot = z.infer<typeof spotSchema>
 
 export const EMPTY_CONTENT: Content = { grips: [], strokes: [], notes: [], mutes: [] }

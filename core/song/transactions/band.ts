@@ -67,7 +67,7 @@ export const movePart = define(z.strictObject({ partId: id, to: z.int().min(0) }
   return ok({ ...song, partOrder: rest.toSpliced(Math.min(args.to, rest.length), 0, args.partId) })
 })
 
-/** Removes a part with everything charted for it. */
+/** Removes a part with everything charted and noted for it. */
 export const removePart = define(z.strictObject({ partId: id }), (args, song) => `remove ${nameOf(song, args.partId)}`, (song, args) => {
   if (!song.parts[args.partId]) return missing('part')
   const keep = <T extends { partId: string }>(table: Record<string, T>) => Object.fromEntries(Object.entries(table).filter(([, entity]) => entity.partId !== args.partId))
@@ -76,6 +76,6 @@ export const removePart = define(z.strictObject({ partId: id }), (args, song) =>
     const { derivedFrom: _gone, ...rest } = part
     return [partId, rest]
   }))
-  const figures = keep(song.figures)
-  return ok({ ...song, parts, partOrder: song.partOrder.filter((partId) => partId !== args.partId), figures, placements: keep(song.placements) })
+  const keepPlaced = <T extends { place: { partId?: string | undefined } }>(table: Record<string, T>) => Object.fromEntries(Object.entries(table).filter(([, entity]) => entity.place.partId !== args.partId))
+  return ok({ ...song, parts, partOrder: song.partOrder.filter((partId) => partId !== args.partId), figures: keep(song.figures), placements: keep(song.placements), doubts: keepPlaced(song.doubts), spots: keepPlaced(song.spots) })
 })

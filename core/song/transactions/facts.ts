@@ -1,7 +1,7 @@
 // Song facts, sources and the recording.
 import { z } from 'zod'
 import { ok } from '../../result'
-import { songSchema, sourceSchema, spotSchema, doubtSchema } from '../schema'
+import { songSchema, sourceSchema } from '../schema'
 import { define, missing, withEntity } from './transaction'
 
 const facts = songSchema.pick({ title: true, artist: true, key: true, referenceHz: true, meter: true, feel: true, rights: true }).partial()
@@ -14,6 +14,3 @@ export const addSource = define(z.strictObject({ source: sourceSchema }), ({ sou
 
 export const changeSource = define(z.strictObject({ source: sourceSchema }), ({ source }) => `change source "${source.name}"`, (song, { source }) =>
   song.sources[source.id] ? ok({ ...song, sources: withEntity(song.sources, source.id, source) }) : missing('source'))
-
-export const setSpot = define(z.strictObject({ spot: spotSchema }), () => 'note a spot to do', (song, { spot }) => ok({ ...song, spots: withEntity(song.spots, spot.id, spot) }))
-export const setDoubt = define(z.strictObject({ doubt: doubtSchema }), () => 'note a doubt', (song, { doubt }) => ok({ ...song, doubts: withEntity(song.doubts, doubt.id, doubt) }))

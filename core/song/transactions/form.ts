@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { ok, refuse } from '../../result'
 import { barStarts } from '../form'
-import { sectionSchema, type Placement, type Section, type Song } from '../schema'
+import { sectionSchema, type Doubt, type Placement, type Section, type Song, type Spot } from '../schema'
 import { define, missing, withEntity } from './transaction'
 
 const id = z.string().min(1).max(40)
@@ -12,6 +12,12 @@ const nameOf = (song: Song, sectionId: string): string => song.sections[sectionI
 function carry(song: Song, from: string, fromTicks: number, to: string, offsetTicks: number): Song['placements'] {
   const moved = Object.values(song.placements).filter((placement) => placement.sectionId === from && placement.startTicks >= fromTicks)
   return moved.reduce<Record<string, Placement>>((table, placement) => ({ ...table, [placement.id]: { ...placement, sectionId: to, startTicks: placement.startTicks + offsetTicks } }), song.placements)
+}
+
+/** The same for doubts and spots: they stay at the place they are about. */
+function carryPlaces<T extends Doubt | Spot>(table: Record<string, T>, from: string, fromTicks: number, to: string, offsetTicks: number): Record<string, T> {
+  const moved = Object.values(table).filter(({ place }) => place.sectionId === from && place.startTicks >= fromTicks)
+  return moved.reduce((next, entry) => ({ ...next, [entry.id]: { ...entry, place: { ...entry.place, sectionId: to, startTicks: entry.place.startTicks + offsetTicks } } }), table)
 }
 
 export const splitSection = define(
@@ -31,7 +37,7 @@ export const splitSection = define(
     const at = song.sectionOrder.indexOf(section.id) + 1
     return ok({
       ...song, sections: withEntity(withEntity(song.sections, first.id, first), second.id, second), sectionOrder: song.sectionOrder.toSpliced(at, 0, second.id),
-      placements: carry(song, section.id, cut, second.id, -cut),
+      placements: carry(song, section.id, cut, second.id, -cut), doubts: carryPlaces(song.doubts, section.id, cut, second.id, -cut), spots: carryPlaces(song.spots, section.id, cut, second.id, -cut),
     })
   },
 )
@@ -46,9 +52,11 @@ export const mergeSection = define(z.strictObject({ sectionId: id }), (args, son
   const merged: Section = { ...before, bars: [...before.bars, ...section.bars], harmony: [...before.harmony, ...section.harmony.map((chord) => ({ ...chord, startTicks: chord.startTicks + offset }))] }
   const sections = withEntity(withEntity(song.sections, section.id, undefined), before.id, merged)
   for (const other of Object.values(sections)) if (other.returns?.sectionId === section.id) { const { returns: _gone, ...rest } = other; sections[other.id] = rest }
-  const spots = Object.values(song.spots).reduce((table, spot) => (spot.place.sectionId === section.id ? withEntity(table, spot.id, { ...spot, place: { ...spot.place, sectionId: before.id, startTicks: spot.place.startTicks + offset } }) : table), song.spots)
-  const doubts = Object.values(song.doubts).reduce((table, doubt) => (doubt.place.sectionId === section.id ? withEntity(table, doubt.id, { ...doubt, place: { ...doubt.place, sectionId: before.id, startTicks: doubt.place.startTicks + offset } }) : table), song.doubts)
-  return ok({ ...song, sections, spots, doubts, sectionOrder: song.sectionOrder.toSpliced(at, 1), placements: carry(song, section.id, Number.NEGATIVE_INFINITY, before.id, offset) })
+  const all = Number.NEGATIVE_INFINITY
+  return ok({
+    ...song, sections, sectionOrder: song.sectionOrder.toSpliced(at, 1), placements: carry(song, section.id, all, before.id, offset),
+    doubts: carryPlaces(song.doubts, section.id, all, before.id, offset), spots: carryPlaces(song.spots, section.id, all, before.id, offset),
+  })
 })
 
 /** Moves the start of a section by bars, giving them to or taking them from the section before. Its charting moves with its start. */

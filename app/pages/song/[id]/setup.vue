@@ -3,7 +3,7 @@ import { mdiArrowDown, mdiArrowUp, mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { INSTRUMENT_KINDS, INSTRUMENTS, type InstrumentKind } from '#core/instrument/instruments'
 import { describeTuning, openPitchProblem, tensionCaution, tuningLine, tuningsFor } from '#core/instrument/tunings'
 import { MODES, midiOf, nameAtFifths, pitchClassOf, transposeKey, pretty, type Mode } from '#core/music/pitch'
-import { retunedFigures } from '#core/playing/move-line'
+import { retunedFigures, type Beyond, type Lost } from '#core/playing/move-line'
 import { newPart } from '#core/song/new-song'
 import { SOUNDS, type Part } from '#core/song/schema'
 import { meterName, SUBDIVISIONS, USUAL_METERS, type Subdivision } from '#core/time/meter'
@@ -61,13 +61,14 @@ const tuningItems = computed(() => {
 const keep = ref<'shape' | 'sound'>('shape')
 const charted = computed(() => Object.values(store.song?.figures ?? {}).some((figure) => figure.partId === chosen.value?.id))
 /** A retuning that would lose notes waits here until it is confirmed. */
-const waiting = shallowRef<{ tuning: Part['tuning']; lost: { figureName: string; text: string }[] }>()
+const waiting = shallowRef<{ tuning: Part['tuning']; lost: Lost[] }>()
+const lostCount = computed(() => waiting.value?.lost.reduce((sum, one) => sum + one.times, 0) ?? 0)
 watch([chosen, keep], () => { waiting.value = undefined })
-function retune(tuning: Part['tuning'], confirmed = false): boolean {
+function retune(tuning: Part['tuning'], confirmed?: Beyond): boolean {
   const part = chosen.value
   if (!part || !store.song) return false
   if (keep.value === 'shape' || !charted.value) return store.run('retunePart', { partId: part.id, tuning })
-  const { changes, lost } = retunedFigures(store.song, part.id, tuning)
+  const { changes, lost } = retunedFigures(store.song, part.id, tuning, confirmed)
   if (lost.length && !confirmed) { waiting.value = { tuning, lost }; return false }
   waiting.value = undefined
   return store.run('retuneKeepingSound', { partId: part.id, tuning, changes })
@@ -146,7 +147,7 @@ useShortcuts([
         </div>
         <div class="tuning-head"><h3>Strings: {{ tuningLine(chosen.instrument.kind, chosen.tuning.openMidi) }}</h3><v-select class="tuning" label="Tuning" :items="tuningItems" :model-value="chosen.tuning.name" data-test="tuning" @update:model-value="chooseTuning" /></div>
         <p v-if="charted" class="keep">When it is retuned, the charted figures keep <button class="chip-button" :aria-pressed="keep === 'shape'" @click="keep = 'shape'">their shapes</button><button class="chip-button" :aria-pressed="keep === 'sound'" data-test="keep-sound" @click="keep = 'sound'">their sound</button></p>
-        <div v-if="waiting" class="lost" role="alert" data-test="lost"><p><b>{{ waiting.tuning.name }}</b> cannot sound {{ waiting.lost.length === 1 ? 'one thing' : `${waiting.lost.length} things` }} that are charted:</p><ul><li v-for="one in waiting.lost.slice(0, 8)" :key="one.figureName + one.text">{{ one.figureName }}: {{ pretty(one.text) }}</li></ul><p v-if="waiting.lost.length > 8" class="quiet">and {{ waiting.lost.length - 8 }} more</p><button class="chip-button" @click="retune(waiting!.tuning, true)">Retune and leave these out</button> <button class="chip-button" @click="waiting = undefined">Leave the tuning</button></div>
+        <div v-if="waiting" class="lost" role="alert" data-test="lost"><p><b>{{ waiting.tuning.name }}</b> cannot sound {{ lostCount === 1 ? 'one thing' : `${lostCount} things` }} that are charted:</p><ul><li v-for="one in waiting.lost.slice(0, 5)" :key="one.figureName + one.text">{{ one.figureName }}{{ one.times > 1 ? `, ${one.times} times` : '' }}: {{ pretty(one.text) }}</li></ul><p v-if="waiting.lost.length > 5" class="quiet">and {{ waiting.lost.length - 5 }} more</p><button class="chip-button" data-test="octave-nearer" @click="retune(waiting!.tuning, 'octave')">Retune, and play these an octave nearer</button> <button class="chip-button" @click="retune(waiting!.tuning, 'leave out')">Retune and leave these out</button> <button class="chip-button" @click="waiting = undefined">Leave the tuning</button></div>
         <p v-if="heardTuning" class="evidence" data-test="heard-tuning">The recording sounds {{ heardTuning.text }}. <button class="chip-button" :disabled="Boolean(store.readOnly)" @click="hearing.accept(['tuning'])">Tune the band so</button></p>
         <table class="strings">
           <thead><tr><th>string</th><th>sounds</th><th>from standard</th><th>the way there</th></tr></thead>
