@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { readGrip } from '../playing/grip'
-import { EMPTY_CONTENT, type Content, type Note, type Stroke } from '../song/schema'
+import { EMPTY_CONTENT, type Articulation, type Content, type Note, type Stroke } from '../song/schema'
 import { barTicks, TICKS_PER_QUARTER as Q } from '../time/meter'
 import type { Primitive } from './primitives'
 import { BENCH_METRICS, BESIDE_METRICS, engraveTab, type TabInput } from './tab'
@@ -55,6 +55,51 @@ describe('long notes, free time, ends of lines', () => {
     expect(words.anchor).toBe('end')
     expect(words.x).toBeLessThanOrEqual(systems[0]!.right)
   })
+  it.each<[Articulation, string]>([
+    [{ kind: 'bend', semitones: 1.5, shape: 'pre-bend' }, 'pre-bend 1.5'], [{ kind: 'bend', semitones: 2, shape: 'release' }, 'release'], [{ kind: 'bend', semitones: 2, shape: 'bend and hold' }, 'bend 2, hold'],
+    [{ kind: 'bend', semitones: 1, shape: 're-bend' }, 'bend 1 twice'], [{ kind: 'bend', semitones: 2, shape: 'bend and release' }, 'bend 2, back'], [{ kind: 'vibrato', width: 'narrow' }, 'vib'], [{ kind: 'vibrato', width: 'wide' }, 'wide vib'],
+    [{ kind: 'tap' }, 'tap'], [{ kind: 'let ring' }, 'ring'], [{ kind: 'tremolo picking' }, 'trem'], [{ kind: 'rake' }, 'rake'], [{ kind: 'choke' }, 'choke'], [{ kind: 'staccato' }, '·'], [{ kind: 'natural harmonic' }, 'harm'], [{ kind: 'bar', semitones: -2, how: 'dip' }, 'dip 2'],
+  ])('writes %j over the note as “%s”', (mark, words) => expect(texts(draw({ notes: [note({ articulations: [mark] })] }).primitives).map((shape) => shape.text)).toContain(words))
+  it('writes several marks over one note, the pressure of the palm under it, pick and accent in the hand row', () => {
+    const { primitives, systems } = draw({ notes: [note({ accent: true, pick: 'up', articulations: [{ kind: 'vibrato', width: 'wide' }, { kind: 'tap' }, { kind: 'palm mute', pressure: 'firm' }] })] })
+    expect(texts(primitives).map((shape) => shape.text)).toEqual(expect.arrayContaining(['wide vib tap', '↑', '>']))
+    const [bar] = primitives.filter((shape) => shape.kind === 'rect' && shape.fill === 'quiet')
+    expect(bar?.kind === 'rect' && bar.y + bar.height).toBeCloseTo(systems[0]!.mutingY)
+  })
+  it('draws slides up, down, in and out as lines on their side', () => {
+    const lineOf = (over: Partial<Note>, before?: Partial<Note>) => {
+      const notes = [...(before ? [note({ id: 'a', ...before })] : []), note({ startTicks: Q, ...over })]
+      const plain = draw({ notes: notes.map((one) => ({ ...one, articulations: [] })) }).primitives.filter((shape) => shape.kind === 'line').length
+      const lines = draw({ notes }).primitives.flatMap((shape) => (shape.kind === 'line' ? [shape] : []))
+      expect(lines).toHaveLength(plain + 1)
+      return lines.find((shape) => shape.y1 !== shape.y2 && shape.x1 !== shape.x2)!
+    }
+    const up = lineOf({ fret: 9, articulations: [{ kind: 'slide', how: 'shift' }] }, { fret: 5 })
+    const down = lineOf({ fret: 5, articulations: [{ kind: 'slide', how: 'legato' }] }, { fret: 9 })
+    expect([up.y1 > up.y2, down.y2 > down.y1]).toEqual([true, true])
+    const below = lineOf({ articulations: [{ kind: 'slide', how: 'in from below' }] })
+    const above = lineOf({ articulations: [{ kind: 'slide', how: 'in from above' }] })
+    const out = lineOf({ articulations: [{ kind: 'slide', how: 'out' }] })
+    expect([below.y1 > below.y2, out.y2 > out.y1, above.y2 > above.y1]).toEqual([true, true, true])
+  })
+  it('carries muting and ringing over the end of a line to the next', () => {
+    const muted = draw({ mutes: [{ id: 'm', kind: 'palm mute', pressure: 'light', startTicks: 3 * Q, lengthTicks: 10 * Q }] }, { width: 300, bars: 4 })
+    const bars = muted.primitives.flatMap((shape) => (shape.kind === 'rect' && shape.fill === 'quiet' ? [shape] : []))
+    expect(muted.systems.length).toBe(4)
+    expect(bars).toHaveLength(4)
+    expect(bars.every((bar) => bar.x >= muted.systems[0]!.left && bar.x + bar.width <= 300)).toBe(true)
+    const ringing = draw({ mutes: [{ id: 'm', kind: 'let ring', startTicks: 0, lengthTicks: 5 * Q }] }, { width: 300, bars: 4 })
+    expect(texts(ringing.primitives).filter((shape) => shape.text === 'let ring')).toHaveLength(2)
+  })
+  it('shows the strings of a stroke that takes some of them, and dead strokes where no grip is held', () => {
+    const grips = [{ id: 'g', startTicks: 0, lengthTicks: 8 * Q, grip: readGrip('320033', 6)! }]
+    const frets = (strokes: Stroke[]) => texts(draw({ grips, strokes }, { gripNames: { g: 'G' } }).primitives).filter((shape) => /^\d$|×/.test(shape.text) && shape.face !== 'text' && shape.y < 220).map((shape) => shape.text)
+    expect(frets([stroke(0)]).filter((sign) => /\d/.test(sign)).slice(-6).sort()).toEqual(['0', '0', '2', '3', '3', '3'])
+    expect(texts(draw({ grips, strokes: [stroke(0, { strings: [6] })] }).primitives).filter((shape) => shape.face === 'mono' && shape.halo).map((shape) => shape.text)).toEqual(['3'])
+    expect(texts(draw({ strokes: [stroke(0, { dead: true })] }).primitives).filter((shape) => shape.text === '×')).toHaveLength(3)
+    expect(texts(draw({ grips, strokes: [stroke(0, { choke: true, accent: true, direction: 'thumb' })] }).primitives).map((shape) => shape.text)).toEqual(expect.arrayContaining(['choke', '>', 'T']))
+  })
+  it('counts more dead strokes than there are words for', () => expect(texts(draw({ strokes: Array.from({ length: 11 }, (_, index) => stroke((index * Q) / 2, { dead: true })) }).primitives).map((shape) => shape.text)).toContain('11 dead'))
   it.each([[{ kind: 'trill', frets: 3 }, 'tr +3'], [{ kind: 'grace', frets: -2 }, 'grace −2'], [{ kind: 'bar', semitones: -5, how: 'dive' }, 'dive 5'], [{ kind: 'pinched harmonic', semitones: 19 }, 'pinch']] as const)('writes %j as “%s”', (mark, words) => {
     expect(texts(draw({ notes: [note({ articulations: [mark] })] }).primitives).map((shape) => shape.text)).toContain(words)
   })

@@ -11,6 +11,7 @@ import { adaptLine } from './adapt-line'
 import { bassLine } from './bass-line'
 import { withFollowers } from './derive'
 import { checkHarmony, diatonic, harmonyLine, intervalWords, usualInterval } from './harmony-line'
+import { readGrip, writeGrip } from './grip'
 import { lineProblems } from './line-problems'
 import { lineOf, onPath, pathNotes, pitched } from './line'
 import { droppedByReason, mergeParts, octaveWords } from './merge-parts'
@@ -65,6 +66,28 @@ describe('a line moved', () => {
   it('goes up by frets only where there is room', () => {
     expect(midis(must(shiftFrets(riff, guitar, 2)))).toEqual(midis(riff).map((midi) => midi + 2))
     expect(shiftFrets(riff, guitar, -1)).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('room for 0 down') } })
+  })
+  it('moves grips, barres and open strings with the frets', () => {
+    const held: Content = { ...said('E 0'), grips: [{ id: 'g', startTicks: 0, lengthTicks: Q, grip: { ...readGrip('133211', 6)!, barre: { fret: 1, fromString: 6, toString: 1 } } }] }
+    const up = must(shiftFrets(held, guitar, 4))
+    expect([writeGrip(up.grips[0]!.grip), up.grips[0]!.grip.barre!.fret, up.notes[0]!.fret]).toEqual(['577655', 5, 4])
+    expect(shiftFrets(held, guitar, 20)).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('19 up') } })
+    expect(must(shiftFrets({ ...held, notes: [], grips: [{ ...held.grips[0]!, grip: readGrip('x32010', 6)! }] }, guitar, 2)).grips[0]!.grip.strings.map((string) => string.fret)).toEqual([2, 3, 2, 4, 5, null])
+  })
+  it('goes to the nearer degree, down as well as up, and nowhere when there is nothing', () => {
+    const line = pitched(said('A 7, D 5 7'))
+    const seventh = lineOf(must(toDegree(line, guitar, E, 7)), guitar).map((note) => note.midi)
+    expect(seventh).toEqual([50, 54, 55].map((midi) => midi))
+    expect(must(toDegree([], guitar, E, 3))).toEqual([])
+    expect(toDegree(line, guitar, E, 9)).toMatchObject({ ok: false })
+    expect(must(shiftSemitones([], guitar, E, 3))).toEqual([])
+  })
+  it('keeps a grip’s chord in another tuning, on strings that can sound it', () => {
+    const held: Content = { ...said(''), grips: [{ id: 'g', startTicks: 0, lengthTicks: Q, grip: readGrip('022000', 6)! }, { id: 'h', startTicks: Q, lengthTicks: Q, grip: readGrip('xxxxxx', 6)! }] }
+    const moved = toTuning(held, guitar, dropD, E)
+    const classes = (content: Content, part: Part) => new Set(content.grips[0]!.grip.strings.flatMap((string, index) => (string.fret === null ? [] : [soundingMidi(part, index + 1, string.fret) % 12])))
+    expect([...classes(moved.content, dropD)].sort()).toEqual([...classes(held, guitar)].sort())
+    expect(moved.lost).toEqual(['a grip has no place in the new tuning'])
   })
   it('goes up by semitones, or to another degree of the key', () => {
     expect(midis({ ...riff, notes: must(shiftSemitones(pitched(riff), guitar, E, 5)) })).toEqual(midis(riff).map((midi) => midi + 5))
@@ -165,10 +188,16 @@ describe('two into one, and lines taken over', () => {
     expect(adapted.notes.every((note) => note.startTicks % (Q / 2) === 0 && note.fret <= 22)).toBe(true)
     expect(adaptLine([], guitar, E, { stepTicks: Q })).toMatchObject({ ok: false })
   })
-  it.each([['root', [28, 28, 28, 28]], ['octave', [28, 40, 28, 40]]] as const)('lays a %s bass under the chords', (kind, expected) => {
+  it.each([['root', [28, 28, 28, 28]], ['octave', [28, 40, 28, 40]], ['fifth', [28, 35, 28, 35]]] as const)('lays a %s bass under the chords', (kind, expected) => {
     const notes = must(bassLine([{ startTicks: 0, lengthTicks: 4 * Q, symbol: 'Em' }, { startTicks: 4 * Q, lengthTicks: 4 * Q, symbol: 'C' }], bass, E, { kind, stepTicks: Q, lengthTicks: 8 * Q }))
     expect(lineOf(notes, bass).slice(0, 4).map((note) => note.midi)).toEqual(expected)
     expect(notes).toHaveLength(8)
+  })
+  it('takes the fifth a chord has, its written bass for a root, and skips what is no chord', () => {
+    const line = (symbol: string, kind: 'root' | 'fifth') => bassLine([{ startTicks: -Q, lengthTicks: 3 * Q, symbol }], bass, E, { kind, stepTicks: Q, lengthTicks: 8 * Q })
+    expect(lineOf(must(line('Bdim', 'fifth')), bass).map((note) => note.midi % 12)).toEqual([11, 5])
+    expect(lineOf(must(line('C/G', 'root')), bass).map((note) => note.midi % 12)).toEqual([7, 7])
+    expect(line('Hm', 'root')).toMatchObject({ ok: false, refusal: { code: 'no-chords' } })
   })
   it('walks into the next root by a step', () => {
     const walk = lineOf(must(bassLine([{ startTicks: 0, lengthTicks: 4 * Q, symbol: 'Em' }, { startTicks: 4 * Q, lengthTicks: 4 * Q, symbol: 'A' }], bass, E, { kind: 'walking', stepTicks: Q, lengthTicks: 8 * Q })), bass)

@@ -52,7 +52,7 @@ function trill(frets: number, length: number, beat: number): CurvePoint[] {
   const points: CurvePoint[] = []
   for (let index = 0; index * half < length; index++) {
     const semitones = index % 2 === 0 ? 0 : frets
-    points.push({ ticks: index * half + (index ? half * 0.12 : 0), semitones }, { ticks: Math.min(length, (index + 1) * half), semitones })
+    points.push({ ticks: Math.min(length, index * half + (index ? half * 0.12 : 0)), semitones }, { ticks: Math.min(length, (index + 1) * half), semitones })
   }
   return points
 }

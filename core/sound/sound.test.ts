@@ -118,8 +118,40 @@ describe('WAV', () => {
     expect(back.sampleRate).toBe(48_000)
     back.channels[1]!.forEach((value, index) => expect(Math.abs(value - audio[index]!)).toBeLessThan(1e-4))
   })
+  /** A file as other programs write it: with a chunk before the samples, at any width. */
+  function foreign(bits: number, code: number, values: readonly number[], channels = 1): Uint8Array {
+    const width = bits / 8
+    const extra = 8 + 4
+    const bytes = new Uint8Array(44 + extra + values.length * width)
+    const view = new DataView(bytes.buffer)
+    const tag = (at: number, text: string) => [...text].forEach((letter, index) => { bytes[at + index] = letter.charCodeAt(0) })
+    tag(0, 'RIFF'); tag(8, 'WAVE'); tag(12, 'fmt ')
+    view.setUint32(16, 16, true); view.setUint16(20, code, true); view.setUint16(22, channels, true); view.setUint32(24, 22_050, true); view.setUint16(34, bits, true)
+    tag(36, 'LIST'); view.setUint32(40, 4, true)
+    tag(48, 'data'); view.setUint32(52, values.length * width, true)
+    values.forEach((value, index) => {
+      const at = 56 + index * width
+      if (bits === 8) bytes[at] = Math.round((value + 1) * 127.5)
+      else if (bits === 24) { const whole = Math.round(value * 8_388_607); bytes[at] = whole & 255; bytes[at + 1] = (whole >> 8) & 255; bytes[at + 2] = (whole >> 16) & 255 }
+      else if (code === 3) view.setFloat32(at, value, true)
+      else view.setInt32(at, Math.round(value * 2_147_483_647), true)
+    })
+    return bytes
+  }
+  it.each([[8, 1, 0.01], [24, 1, 1e-6], [32, 1, 1e-6], [32, 3, 1e-7]] as const)('reads %i bits, format %i, behind a foreign chunk', (bits, code, tolerance) => {
+    const back = readWav(foreign(bits, code, [0, 0.5, -0.5, 0.25], 2))!
+    expect(back.sampleRate).toBe(22_050)
+    const [left, right] = back.channels.map((channel) => [...channel])
+    for (const [index, value] of [0, -0.5].entries()) expect(Math.abs(left![index]! - value)).toBeLessThan(tolerance)
+    for (const [index, value] of [0.5, 0.25].entries()) expect(Math.abs(right![index]! - value)).toBeLessThan(tolerance)
+  })
+  it('refuses a width there is not, and reads what is there of a file cut short', () => {
+    expect(readWav(foreign(40, 1, []))).toBeUndefined()
+    expect(readWav(foreign(32, 3, [0.1, 0.2, 0.3, 0.4]).subarray(0, -6))!.channels[0]).toHaveLength(2)
+  })
   it('says no to what is none, and clips instead of wrapping round', () => {
     expect(readWav(new Uint8Array(60))).toBeUndefined()
+    expect(readWav(writeWav([new Float32Array(9)], 48_000).subarray(0, 40))).toBeUndefined()
     expect(readWav(writeWav([Float32Array.of(3, -3)], 8000))!.channels[0]![0]).toBeGreaterThan(0.99)
   })
 })
