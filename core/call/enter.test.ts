@@ -56,7 +56,7 @@ describe('a call too long for its figure', () => {
 })
 
 describe('completions', () => {
-  const offered = (text: string) => complete(text, { letters, chords: ['Em', 'C'] }).map((completion) => completion.text)
+  const offered = (text: string) => complete(text, { letters, chords: ['Em', 'C'] }, 60).map((completion) => completion.text)
   it('follow what was said', () => {
     expect(offered('G 7 ha')).toEqual(expect.arrayContaining(['hammer']))
     expect(offered('G 7 ')[0]).toBe('hammer')
@@ -64,6 +64,12 @@ describe('completions', () => {
     expect(offered('in ')[0]).toBe('eighths')
     expect(offered('G 9 bend ')).toContain('half')
     expect(offered('')).toContain('low E')
+  })
+  it.each<[string, string]>([['palm ', 'firm'], ['palming ', 'light'], ['G 9 pre-bend ', 'full'], ['G open ', 'hammer'], ['down ', 'dead'], ['G 7 9\n', 'low E'], ['lo', 'low E'], ['in tri', 'triplets'], ['G 7 sl', 'slide'], ['', 'hold']])('after “%s” offer “%s”', (text, word) => expect(offered(text)).toContain(word))
+  it('offer nothing that is typed already, and nothing after a word that nothing usually follows', () => {
+    expect(offered('G 7 hammer')).not.toContain('hammer')
+    expect(offered('G 7 x7 ,')).toEqual([])
+    expect(complete('hold ', { letters })).toEqual([])
   })
   it('replace the word that is being typed', () => expect(complete('G 7 vib', { letters })[0]).toMatchObject({ text: 'vibrato', at: 4, end: 7 }))
 })

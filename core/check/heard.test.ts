@@ -136,5 +136,10 @@ describe('a second recording', () => {
     expect(words).toContain('10 cents sharper')
     expect(words).toContain('faster: 133 against 120')
     expect(words).toContain('has 0:00–0:04 of its own')
+    const twin = { ...song.sources.live!, offsetSemitones: 0, offsetCents: own.offsetCents, grid: own.grid! }
+    expect(recordingDifferences(song, twin, { ...alignment, likeness: 0.3, only: [{ which: 'first', start: 61, end: 65 }] })).toEqual(['in the same key', 'as fast (120)', `lacks 1:01–1:05 of “${own.name}”`, 'barely alike: is it the same song?'])
+    expect(recordingDifferences(song, { ...twin, offsetSemitones: 7, offsetCents: own.offsetCents - 20 }, undefined).slice(0, 2)).toEqual(['sounds 7 semitones higher', '20 cents flatter'])
+    const { grid: _none, ...bare } = twin
+    expect(recordingDifferences(song, bare, alignment)).toEqual([])
   })
 })

@@ -113,6 +113,12 @@ describe('passes', () => {
     expect(occurrences(withOther(), 'g').map((play) => play.figure?.id)).toEqual(['riff', 'fill'])
     expect(occurrences(run(withOther(), 'removeFigure', { figureId: 'fill' }), 'g').map((play) => play.figure?.id)).toEqual(['riff', 'riff'])
   })
+  it('refuse a figure that a shift takes off the neck, in whichever pass', () => {
+    const made = run(song(), 'addFigure', { figure: { ...song().figures.riff!, id: 'high', name: 'High', content: { ...EMPTY_CONTENT, notes: [note(0, 21)] } } })
+    const placement = { kind: 'figure' as const, id: 'p', partId: 'g', sectionId: 'verse1', startTicks: 0, figureId: 'riff', passes: 2, shiftFrets: 2, form: 'exact' as const }
+    expect(transact(made, 'setPlacement', { placement })).toMatchObject({ ok: true })
+    expect(transact(made, 'setPlacement', { placement: { ...placement, passFigures: [{ pass: 2, figureId: 'high' }] } })).toMatchObject({ ok: false, refusal: { code: 'shift' } })
+  })
   it('refuse a figure of another length', () => {
     const made = run(song(), 'addFigure', { figure: { ...song().figures.riff!, id: 'long', name: 'Long', lengthTicks: 3 * BAR } })
     expect(transact(made, 'setPlacement', { placement: { kind: 'figure', id: 'p', partId: 'g', sectionId: 'verse1', startTicks: 0, figureId: 'riff', passes: 2, shiftFrets: 0, form: 'exact', passFigures: [{ pass: 2, figureId: 'long' }] } })).toMatchObject({ ok: false, refusal: { code: 'pass-length' } })
@@ -130,7 +136,45 @@ describe('passes', () => {
   })
 })
 
+describe('copying to a return', () => {
+  let serial = 0
+  const newId = () => `c${serial++}`
+  const copyOf = (made: Song) => fittedToReturn(made, cellPlacements(made, 'verse1', 'g'), made.sections.verse2!, 'g', newId)
+  it('keeps the passes that differ when the whole of it goes over', () => {
+    const made = place(run(song(), 'addFigure', { figure: { ...song().figures.riff!, id: 'fill', name: 'Fill' } }), 'p', 'verse1', 0, 2, { passFigures: [{ pass: 2, figureId: 'fill' }] })
+    expect(copyOf(made)).toMatchObject([{ sectionId: 'verse2', passes: 2, passFigures: [{ pass: 2, figureId: 'fill' }] }])
+    expect(transact(made, 'replaceCell', { partId: 'g', sectionId: 'verse2', placements: copyOf(made), what: 'copy' })).toMatchObject({ ok: true })
+  })
+  it('goes round what is there: before, between and after it', () => {
+    const made = place(place(song(), 'p', 'verse1', 0, 2), 'own', 'verse2', 2 * BAR, 1)
+    const copied = copyOf(made)
+    expect(copied.map((placement) => placement.startTicks / BAR)).toEqual([0, 2])
+    expect(copied.find((placement) => placement.id === 'own')).toEqual(made.placements.own)
+  })
+  it('takes rests along where nothing is charted, and only there', () => {
+    const rest = (made: Song, id: string, sectionId: string, startTicks: number) => run(made, 'setPlacement', { placement: { kind: 'rests', id, partId: 'g', sectionId, startTicks, lengthTicks: 2 * BAR } })
+    const made = rest(song(), 'p', 'verse1', 0)
+    expect(copyOf(made)).toMatchObject([{ kind: 'rests', sectionId: 'verse2', lengthTicks: 2 * BAR }])
+    expect(copyOf(place(made, 'own', 'verse2', 0, 1))).toMatchObject([{ id: 'own' }])
+  })
+})
+
 describe('comparing', () => {
+  it('finds a return by its link, and says what rests there or is not charted', () => {
+    const made = place(song(), 'p', 'verse1', 0, 1)
+    expect(sameBarElsewhere(made, 'g', 'verse1', 0)).toMatchObject([{ sectionId: 'verse2', figureName: 'not charted', figureId: undefined }])
+    const resting = run(made, 'setPlacement', { placement: { kind: 'rests', id: 'r', partId: 'g', sectionId: 'verse2', startTicks: 0, lengthTicks: BAR } })
+    expect(sameBarElsewhere(resting, 'g', 'verse1', 0)[0]!.figureName).toBe('rests')
+    const renamed = run(run(made, 'changeSection', { sectionId: 'verse2', set: { name: 'Double time', kind: 'bridge' } }), 'setReturn', { sectionId: 'verse2', returns: { sectionId: 'verse1', shiftSemitones: 0, withDifferences: true } })
+    expect(sameBarElsewhere(renamed, 'g', 'verse1', 0)).toMatchObject([{ sectionName: 'Double time' }])
+    expect(sameBarElsewhere(made, 'g', 'nowhere', 0)).toEqual([])
+    expect(sameBarElsewhere(made, 'g', 'verse1', 99)).toEqual([])
+  })
+  it('sets a figure against any other, or nothing when it is gone', () => {
+    const made = run(song(), 'addFigure', { figure: { ...song().figures.riff!, id: 'other', name: 'Other', content: { ...EMPTY_CONTENT, notes: [note(0, 11)] } } })
+    expect(comparable(made, made.figures.riff!, { kind: 'figure', figureId: 'other' })!.notes[0]!.fret).toBe(11)
+    expect(comparable(made, made.figures.riff!, { kind: 'figure', figureId: 'gone' })).toBeUndefined()
+  })
   it('sets halves against each other, eased against exact', () => {
     const made = run(song(), 'changeFigure', { figureId: 'riff', what: 'ease', set: { eased: { ...EMPTY_CONTENT, notes: [note(0, 5)] } } })
     const side = (kind: 'first half' | 'second half' | 'eased' | 'whole') => comparable(made, made.figures.riff!, { kind })!.notes.map((one) => [one.startTicks, one.fret])

@@ -26,7 +26,12 @@ export function brokenReference(song: Song): string | undefined {
     if (!song.parts[placement.partId] || !song.sections[placement.sectionId] || (placement.kind === 'figure' && !song.figures[placement.figureId])) return 'a placement points at something missing'
     if (placement.kind === 'figure' && placement.passFigures?.some(({ figureId }) => song.figures[figureId]?.partId !== placement.partId)) return 'a pass of a placement plays something missing'
   }
-  for (const section of Object.values(song.sections)) if (section.returns && !song.sections[section.returns.sectionId]) return `"${section.name}" returns a section that is missing`
+  for (const section of Object.values(song.sections)) {
+    if (!section.returns) continue
+    if (!song.sections[section.returns.sectionId]) return `"${section.name}" returns a section that is missing`
+    // Also what keeps returns from going round in a circle.
+    if (song.sectionOrder.indexOf(section.returns.sectionId) >= song.sectionOrder.indexOf(section.id)) return `"${section.name}" returns a section that is not before it`
+  }
   for (const { place } of [...Object.values(song.doubts), ...Object.values(song.spots)]) if (!song.sections[place.sectionId]) return 'a doubt or a spot lies in a section that is missing'
   for (const part of Object.values(song.parts)) if (part.derivedFrom && !song.parts[part.derivedFrom.partId]) return `"${part.name}" is derived from a part that is missing`
   return undefined

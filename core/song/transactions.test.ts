@@ -169,6 +169,7 @@ describe('a song file whose parts do not fit together', () => {
     [/placement points at something missing/, (copy) => { copy.placements.p!.sectionId = 'gone' }],
     [/pass of a placement plays something missing/, (copy) => { Object.assign(copy.placements.p!, { passFigures: [{ pass: 1, figureId: 'two' }] }) }],
     [/returns a section that is missing/, (copy) => { copy.sections.chorus!.returns = { sectionId: 'gone', shiftSemitones: 0, withDifferences: false } }],
+    [/returns a section that is not before it/, (copy) => { copy.sections.verse!.returns = { sectionId: 'chorus', shiftSemitones: 0, withDifferences: false }; copy.sections.chorus!.returns = { sectionId: 'verse', shiftSemitones: 0, withDifferences: false } }],
     [/doubt or a spot lies in a section that is missing/, (copy) => { copy.spots.spot!.place.sectionId = 'gone' }],
     [/fret 40|frets?|expected/i, (copy) => { copy.figures.one!.content.notes[0]!.fret = 40 }],
     [/already has a note at that place/, (copy) => { copy.figures.one!.content.notes.push({ ...copy.figures.one!.content.notes[0]!, id: 'm', fret: 7 }) }],

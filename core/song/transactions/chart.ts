@@ -111,10 +111,11 @@ export const setPlacement = define(z.strictObject({ placement: placementSchema }
       if (other.lengthTicks !== figure.lengthTicks) return refuse('pass-length', `"${other.name}" is not as long as "${figure.name}": pass ${pass} would not add up.`)
     }
     const part = song.parts[placement.partId]!
-    const content = figureContent(song, figure)
-    const frets = content.notes.map((note) => note.fret).concat(content.grips.flatMap(({ grip }) => grip.strings.flatMap((string) => (string.fret === null ? [] : [string.fret]))))
-    const moved = frets.map((fret) => fret + placement.shiftFrets)
-    if (moved.some((fret) => fret < 0 || fret > part.instrument.fretCount - part.instrument.capo)) return refuse('shift', `Shifted by ${placement.shiftFrets} frets the figure leaves the neck.`)
+    for (const played of [figure, ...(placement.passFigures ?? []).map(({ figureId }) => song.figures[figureId]!)]) {
+      const content = figureContent(song, played)
+      const frets = [...content.notes.map((note) => note.fret), ...content.grips.flatMap(({ grip }) => grip.strings.flatMap((string) => (string.fret === null ? [] : [string.fret])))]
+      if (frets.some((fret) => fret + placement.shiftFrets < 0 || fret + placement.shiftFrets > part.instrument.fretCount - part.instrument.capo)) return refuse('shift', `Shifted by ${placement.shiftFrets} frets “${played.name}” leaves the neck.`)
+    }
   }
   const end = placement.startTicks + placementTicks(song, placement)
   if (end > sectionTicks(section)) return refuse('too-long', `That is longer than what is left of "${section.name}": fewer passes, or a later section as well.`)
