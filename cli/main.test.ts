@@ -99,7 +99,7 @@ describe('playing from the command line', () => {
   })
   it.each([
     [['name-grip', 'xx'], /no grip for 6 strings/], [['name-grip', '022100', '--tuning', 'E2 H2'], /four to eight pitches/], [['grips', 'Hm'], /not a chord symbol/], [['speak', SALT, '--figure', 'nothing'], /This song has: /],
-    [['speak', KILN, '--figure', 'Riff 1', '--part', 'Kazoo'], /There is no part “Kazoo”/], [['call', 'G 7', '--step', '1/11'], /share of a whole note/], [['harmony', SALT, '--figure', 'root eighths', '--direction', 'sideways'], /above or below/], [['scale', SALT, '--figure'], /wants a value/], [['name-grip', '022100', '--capo', 'two'], /whole number/],
+    [['speak', KILN, '--figure', 'Riff 1', '--part', 'Kazoo'], /There is no part “Kazoo”/], [['call', 'G 7', '--frets', '5'], /from 12 to 36/], [['harmony', SALT, '--figure', 'twin solo', '--interval', '0'], /from 1 to 15/], [['call', 'G 7', '--step', '1/11'], /share of a whole note/], [['harmony', SALT, '--figure', 'root eighths', '--direction', 'sideways'], /above or below/], [['scale', SALT, '--figure'], /wants a value/], [['name-grip', '022100', '--capo', 'two'], /whole number/],
   ])('refuses %j in a sentence', async (args, sentence) => {
     const { code, data } = await answer(...args)
     expect(code).toBe(1)

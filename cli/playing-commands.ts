@@ -33,10 +33,10 @@ function value<T>(result: Result<T>): T {
   if (!result.ok) throw new Complaint(result.refusal.message)
   return result.value
 }
-function whole(flags: Flags, name: string, fallback: number, most: number): number {
+function whole(flags: Flags, name: string, fallback: number, most: number, least = 0): number {
   if (!(name in flags)) return fallback
   const number = Number(flags[name])
-  if (!Number.isInteger(number) || number < 0 || number > most) throw new Complaint(`--${name} wants a whole number from 0 to ${most}.`)
+  if (!Number.isInteger(number) || number < least || number > most) throw new Complaint(`--${name} wants a whole number from ${least} to ${most}.`)
   return number
 }
 function keyFrom(text: string | undefined): Key | undefined {
@@ -49,7 +49,7 @@ function partFrom(flags: Flags): Part {
   const openMidi = value(readTuning(flags.tuning ?? DEFAULT_TUNING))
   const kind = usualInstrument(openMidi)
   const part = newPart({ id: 'part', name: INSTRUMENTS[kind].name, kind, tuning: tuningOf(openMidi, kind) })
-  const fretCount = Math.max(12, whole(flags, 'frets', part.instrument.fretCount, 36))
+  const fretCount = whole(flags, 'frets', part.instrument.fretCount, 36, 12)
   const capo = whole(flags, 'capo', 0, 12)
   return { ...part, instrument: { ...part.instrument, fretCount, capo } }
 }
@@ -123,7 +123,7 @@ function figureOf(song: Song, flags: Flags): Figure {
 function speakFigure(song: Song, flags: Flags): Answer {
   const figure = figureOf(song, flags)
   const part = song.parts[figure.partId]!
-  const lines = speak(figureContent(song, figure), { letters: stringLetters(song, part), strings: flags.strings === 'numbers' ? 'numbers' : 'letters', meter: figure.meter, subdivision: figure.feel.subdivision, school: figure.school, stepTicks: stepTicks(figure.meter, figure.feel.subdivision) })
+  const lines = speak(figureContent(song, figure), { letters: stringLetters(song, part), strings: flags.strings === 'numbers' ? 'numbers' : 'letters', meter: figure.meter, subdivision: figure.feel.subdivision, school: figure.school, stepTicks: stepTicks(figure.meter, figure.feel.subdivision), openMidi: part.tuning.openMidi })
   return { data: { figure: figure.name, stepTicks: stepTicks(figure.meter, figure.feel.subdivision), call: lines.map((line) => line.text).join('\n'), lines }, words: lines.map((line) => line.text).join('\n') }
 }
 
@@ -142,8 +142,7 @@ function pathsOf(song: Song, flags: Flags): Answer {
 function harmonyOf(song: Song, flags: Flags): Answer {
   const figure = figureOf(song, flags)
   const part = song.parts[figure.partId]!
-  const size = whole(flags, 'interval', 3, 15)
-  if (size < 1) throw new Complaint('--interval wants a number from 1 (unison) to 15 (two octaves): 3 is a third.')
+  const size = whole(flags, 'interval', 3, 15, 1)
   if (flags.direction !== undefined && flags.direction !== 'above' && flags.direction !== 'below') throw new Complaint('--direction is above or below.')
   const interval = flags.direction === 'below' ? -size : size
   const key = keyFrom(flags.key) ?? song.key

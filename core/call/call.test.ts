@@ -181,21 +181,30 @@ const mutes = fc.array(fc.record({ startTicks: fc.integer({ min: 0, max: 8 }).ma
 
 describe('spoken back', () => {
   it.each(['letters', 'numbers'] as const)('parses to the figure it was spoken from, strings by %s', (school) => {
-    fc.assert(fc.property(fc.array(event, { maxLength: 12 }), fc.array(stroke, { maxLength: 8 }), grips, mutes, fc.constantFrom('eighths' as const, 'triplets' as const, 'sixteenths' as const), (events, strokes, gripSpans, muteSpans, subdivision) => {
+    fc.assert(fc.property(fc.array(event, { maxLength: 12 }), fc.array(stroke, { maxLength: 8 }), grips, mutes, fc.constantFrom('eighths' as const, 'triplets' as const, 'sixteenths' as const), fc.boolean(), (events, strokes, gripSpans, muteSpans, subdivision, tuned) => {
       const figure: Content = { ...EMPTY_CONTENT, notes: notesOf(events), strokes: strokesOf(strokes), grips: gripSpans, mutes: muteSpans }
       const stepTicks = { eighths: Q / 2, triplets: Q / 3, sixteenths: Q / 4 }[subdivision]
-      const text = speak(figure, { letters, strings: school, meter: FOUR, subdivision, stepTicks }).map((line) => line.text).join('\n')
+      const text = speak(figure, { letters, strings: school, meter: FOUR, subdivision, stepTicks, ...(tuned ? { openMidi: part.tuning.openMidi } : {}) }).map((line) => line.text).join('\n')
       const back = call(text, { subdivision, stepTicks })
       if (!back.ok) throw new Error(`${text}\n${back.error.message} at ${text.slice(back.error.at, back.error.end)}`)
       expect(plain(back.value.content), text).toEqual(plain(figure))
     }), { numRuns: 400 })
+  })
+  it('says a root with its fifth or octave as one, and a palm mute once for all it covers', () => {
+    const options = { letters, strings: 'letters' as const, meter: FOUR, subdivision: 'eighths' as const, stepTicks: Q / 2, openMidi: part.tuning.openMidi }
+    const back = (text: string) => { const lines = speak(content(text), options).map((line) => line.text).join('\n'); expect(plain(content(lines)), lines).toEqual(plain(content(text))); return lines }
+    expect(back('power E 3 3 accent, A 2 power for 2, 5 octave')).toBe('low E 3 power 3 power accent, A 2 power for 2, 5 octave')
+    expect(back('palm mute low E open open open, A 2')).toBe('palm medium low E open open open, A 2')
+    expect(back('low E open palm firm open palm light')).toBe('low E open palm firm open palm light')
+    expect(back('A 2 and D 4 palm firm')).toBe('A 2 and D 4 palm firm')
+    expect(back('palm firm E 0 power 3 power, 3 power pick up ringing for 4')).toBe('palm firm low E open power 3 power, 3 power pick up for 4')
   })
   it('says it phrase by phrase, slur by slur', () => {
     const lines = speak(content('G 7 7, 7 hammer 9 hammer 11, B 8 8 rest for 3, A 5 and G 7 for 4'), { letters, strings: 'letters', meter: FOUR, subdivision: 'eighths', stepTicks: Q / 2 })
     expect(lines.map((line) => line.text)).toEqual(['G 7 7, 7 hammer 9 hammer 11, B 8 8, rest for 3', 'A 5 and G 7 for 4'])
   })
   it('counts dead strokes in words', () => {
-    expect(speak(content('down palm firm, down palm firm, two dead, up'), { letters, strings: 'letters', meter: FOUR, subdivision: 'eighths', stepTicks: Q / 2 })[0]!.text).toBe('down palm firm, twice, two dead, up')
+    expect(speak(content('down palm firm, down palm firm, two dead, up'), { letters, strings: 'letters', meter: FOUR, subdivision: 'eighths', stepTicks: Q / 2 })[0]!.text).toBe('palm firm two down, two dead, up')
   })
 })
 

@@ -87,7 +87,7 @@ export class CallMarks extends CallStrings {
         this.spans.push({ kind: 'palm mute', pressure, startTicks: this.at, token })
         return () => {}
       }
-      case 'accent': next(); return (at) => { const event = this.lastTimed(at); for (const one of this.asOne.length ? this.asOne.map((index) => this.events[index]!) : [event]) one.accent = true }
+      case 'accent': next(); return (at) => { for (const one of this.lastAsOne(at)) one.accent = true }
       case 'power': next(); if (this.word() === 'chord') this.i++; return (at) => this.double(1, 7, at)
       case 'octave': next(); return (at) => this.double(2, 12, at)
       default: return undefined
@@ -117,7 +117,7 @@ export class CallMarks extends CallStrings {
         if (way !== 'down' && way !== 'up') this.fail(token, 'Picked which way?', ['pick down', 'pick up'])
         this.i += 2
         if (event?.layer !== 'note') this.fail(token, 'This belongs to a note: say the fret first.')
-        event.pick = way
+        for (const one of this.lastAsOne(token)) if (one.layer === 'note') one.pick = way
         return true
       }
       case 'finger': {

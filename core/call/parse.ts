@@ -148,7 +148,7 @@ class CallReader extends CallMarks {
         return true
       }
       case 'for': this.i++; this.setLength(this.length(token), token); return true
-      case 'ringing': { this.i++; this.skip('for'); const ticks = this.length(token); const event = this.lastTimed(token); event.lengthTicks = ticks; event.rings = true; return true }
+      case 'ringing': { this.i++; this.skip('for'); const ticks = this.length(token); for (const event of this.lastAsOne(token)) { event.lengthTicks = ticks; event.rings = true } return true }
       case 'tie': this.i++; this.setLength(this.lengthOfLast(token) + this.step, token); return true
       case 'dotted': this.i++; this.setLength(Math.round(this.lengthOfLast(token) * 1.5), token); return true
       case 'in': return this.inWord(token)

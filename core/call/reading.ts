@@ -231,6 +231,8 @@ export class CallReading {
     if (!event || this.last?.kind === 'rest' || this.last?.kind === 'hold') this.fail(token, 'There is no note or stroke before this.')
     return event
   }
+  /** The last note or stroke, or the two notes that were said as one. */
+  protected lastAsOne(token: Token): TimedEvent[] { const last = this.lastTimed(token); return this.asOne.length ? this.asOne.map((index) => this.events[index]!) : [last] }
   protected stepOfLast(): number { return this.last ? this.at - this.last.startTicks : this.step }
   protected lengthOfLast(token: Token): number {
     if (!this.last) this.fail(token, 'There is nothing before this to lengthen.')

@@ -2,12 +2,12 @@
 // (a line each, broken where the line breathes) and slur by slur (a comma each). What is said is understood back as exactly the same content.
 import { writeGrip } from '../playing/grip'
 import { usualDirection } from '../playing/strokes'
-import type { Articulation, Content, GripSpan, Note, PickSchool, Stroke } from '../song/schema'
+import type { Articulation, Content, GripSpan, Note, PickSchool, Pressure, Stroke } from '../song/schema'
 import { barTicks, beatTicks, countWords, type Meter, type Subdivision } from '../time/meter'
 import { callString, type StringSchool } from './strings'
 import { noteValueName, numberWord } from './vocabulary'
 
-export interface SpeakOptions { letters: readonly string[]; strings: StringSchool; meter: Meter; subdivision: Subdivision; stepTicks: number; /** Says which way a dead stroke goes unless it is said. */ school?: PickSchool | undefined }
+export interface SpeakOptions { letters: readonly string[]; strings: StringSchool; meter: Meter; subdivision: Subdivision; stepTicks: number; /** Says which way a dead stroke goes unless it is said. */ school?: PickSchool | undefined; /** Open strings, string 1 first: with them a root and its fifth are a "power". */ openMidi?: readonly number[] }
 export interface SpokenLine { startTicks: number; text: string; layer: 'grips' | 'muting' | 'hand' | 'notes' }
 
 /** The call-outs for a content, in order; joined by line breaks they are a call. */
@@ -80,32 +80,26 @@ class Speaker {
 
   private hand(strokes: readonly Stroke[]): void {
     const bar = barTicks(this.options.meter)
-    let clauses: string[] = []
+    let clauses: (string | StrokeRun)[] = []
     let lineStart = 0
-    let run: { text: string; count: number } | undefined
+    let run: StrokeRun | undefined
     let plucked = false
-    const flush = (): void => {
-      if (!run) return
-      // Bare strokes are counted, dressed ones repeated.
-      if (run.count === 1) clauses.push(run.text)
-      else if (COUNTABLE.has(run.text)) clauses.push(`${numberWord(run.count)} ${run.text}`)
-      else clauses.push(run.text, run.count === 2 ? 'twice' : `${numberWord(run.count)} times`)
-      run = undefined
-    }
+    const flush = (): void => { if (run) clauses.push(run); run = undefined }
     strokes.forEach((stroke, index) => {
-      if (index === 0 || Math.floor(stroke.startTicks / bar) !== Math.floor(strokes[index - 1]!.startTicks / bar)) { flush(); this.line('hand', lineStart, clauses); clauses = []; lineStart = stroke.startTicks; plucked = false }
+      if (index === 0 || Math.floor(stroke.startTicks / bar) !== Math.floor(strokes[index - 1]!.startTicks / bar)) { flush(); this.line('hand', lineStart, runWords(clauses)); clauses = []; lineStart = stroke.startTicks; plucked = false }
       const gap = stroke.startTicks - this.cursor
       if (gap !== 0) { flush(); plucked = false; clauses.push(gap > 0 && index > 0 ? `rest for ${lengthWords(gap, this.step)}` : this.goTo(stroke.startTicks)); this.cursor = stroke.startTicks }
       const next = strokes[index + 1]
       const advance = next && next.startTicks < stroke.startTicks + stroke.lengthTicks ? next.startTicks - stroke.startTicks : stroke.lengthTicks
       const marks = strokeMarks(stroke)
+      const bareMarks = strokeMarks({ ...stroke, palmMute: undefined })
       const length = advance === this.step ? '' : ` for ${lengthWords(advance, this.step)}`
       const rings = advance === stroke.lengthTicks ? '' : ` ringing for ${lengthWords(stroke.lengthTicks, this.step)}`
       const usual = usualDirection(stroke.startTicks, this.options)
       const pluckWay = stroke.strings?.length && stroke.direction === (Math.min(...stroke.strings) >= 4 ? 'thumb' : 'fingers') && !stroke.dead && stroke.strings.join() === [...stroke.strings].sort((a, b) => a - b).join()
       if (pluckWay && !marks && !length && !rings) {
         flush()
-        if (plucked) clauses[clauses.length - 1] += ` ${stroke.strings!.join('-')}`
+        if (plucked) clauses[clauses.length - 1] = `${clauses.at(-1) as string} ${stroke.strings!.join('-')}`
         else clauses.push(`pluck ${stroke.strings!.join('-')}`)
         plucked = true
       } else {
@@ -114,12 +108,12 @@ class Speaker {
         const way = stroke.dead ? (stroke.direction === usual ? 'dead' : `dead ${stroke.direction}`) : stroke.direction
         const text = `${way}${on}${marks}${length}${rings}`
         if (run?.text === text && run.count < 16 && !rings) run.count++
-        else { flush(); run = { text, count: 1 } }
+        else { flush(); run = { text, bare: `${way}${on}${bareMarks}${length}${rings}`, palm: rings ? undefined : stroke.palmMute, count: 1 } }
       }
       this.cursor = stroke.startTicks + advance
     })
     flush()
-    this.line('hand', lineStart, clauses)
+    this.line('hand', lineStart, runWords(clauses))
   }
 
   private notes(notes: readonly Note[]): void {
@@ -128,10 +122,10 @@ class Speaker {
     const beat = beatTicks(this.options.meter)
     const bar = barTicks(this.options.meter)
     let clauses: string[] = []
-    let clause = ''
+    let clause: Said[] = []
     let string: number | undefined
     let lineStart = groups[0]![0]!.startTicks
-    const endClause = (): void => { if (clause) clauses.push(clause); clause = '' }
+    const endClause = (): void => { if (clause.length) clauses.push(clauseWords(clause)); clause = [] }
     const endLine = (next: number): void => { endClause(); this.line('notes', lineStart, clauses); clauses = []; lineStart = next }
     groups.forEach((group, index) => {
       const start = group[0]!.startTicks
@@ -150,19 +144,32 @@ class Speaker {
       if (stepNow) { endClause(); clauses.push(`in ${noteValueName(stepNow)}`); this.step = stepNow }
       const advance = this.advanceOf(group, groups[index + 1]?.[0]!.startTicks)
       const released = before && group.length === 1 && before.length === 1 && isRelease(before[0]!, group[0]!)
-      const startsClause = clause === ''
-      const said = released ? this.release(group[0]!, advance) : group.map((note, place) => {
-        const named = note.string === string && place === 0 ? '' : `${callString(this.options.letters, note.string, this.options.strings)} `
-        string = note.string
-        return this.note(note, named, advance)
-      }).join(' and ') + (advance === this.step ? '' : ` for ${lengthWords(advance, this.step)}`)
+      const startsClause = clause.length === 0
+      const double = released ? undefined : this.doubled(group)
+      const length = advance === this.step ? '' : ` for ${lengthWords(advance, this.step)}`
+      const words = (palmed: boolean): string => {
+        if (released) return this.release(group[0]!, advance)
+        let at = string
+        const said = (double ? group.slice(0, 1) : group).map((note, place) => {
+          const named = note.string === at && place === 0 ? '' : `${callString(this.options.letters, note.string, this.options.strings)} `
+          at = note.string
+          return this.note(note, named, advance, { palmed, double })
+        }).join(' and ')
+        return `${said}${length}`
+      }
+      const said: Said = { text: words(true), bare: words(false), palm: released ? undefined : palmOf(group) }
+      if (!released) string = double ? group[0]!.string : group.at(-1)!.string
       // A new slur, a new string or several notes at once are a breath of their own.
       const nextSlurred = groups[index + 1]?.some((note) => moveOf(note)) ?? false
-      const newThought = !slurred && !released && (nextSlurred || group.length > 1 || (before && (before[0]!.string !== group[0]!.string || before.length > 1 || before.some((note) => moveOf(note)))))
-      if (newThought || released) endClause()
-      clause += clause ? ` ${said}` : said
+      const many = (notes: readonly Note[]): boolean => notes.length > 1 && !this.doubled(notes)
+      const newThought = !slurred && !released && (nextSlurred || many(group) || (before && (before[0]!.string !== group[0]!.string || many(before) || before.some((note) => moveOf(note)))))
+      // Where a palm mute said for several begins or ends, so does a clause.
+      const palmBegins = !slurred && clause.length > 0 && said.palm !== undefined && clause.at(-1)!.palm !== said.palm && !nextSlurred && palmOf(groups[index + 1] ?? []) === said.palm
+      const palmEnds = !slurred && clause.length > 1 && clause[0]!.palm !== undefined && clause.every((one) => one.palm === clause[0]!.palm) && said.palm !== clause[0]!.palm
+      if (newThought || released || palmBegins || palmEnds) endClause()
+      clause.push(said)
       // Said first in its clause, a movement would go on through the clause; and a slide without a number would swallow the next fret.
-      if ((startsClause && slurred) || group.some((note) => note.articulations.some((mark) => mark.kind === 'slide' && (mark.how.startsWith('in') || mark.how === 'out') && mark.frets === undefined)) || advance !== this.step || group.length > 1) endClause()
+      if ((startsClause && slurred) || group.some((note) => note.articulations.some((mark) => mark.kind === 'slide' && (mark.how.startsWith('in') || mark.how === 'out') && mark.frets === undefined)) || advance !== this.step || many(group)) endClause()
       this.cursor = start + advance
     })
     endClause()
@@ -181,18 +188,28 @@ class Speaker {
     const longest = Math.max(...group.map((note) => note.lengthTicks))
     return next !== undefined && next - start < longest ? next - start : longest
   }
-  private note(note: Note, named: string, advance: number): string {
+  /** A root with its fifth on the next string, or its octave two strings on, marked alike: said as one. */
+  private doubled(group: readonly Note[]): 'power' | 'octave' | undefined {
+    const { openMidi } = this.options
+    const [root, upper] = group
+    if (!openMidi || group.length !== 2 || !root || !upper || root.finger || upper.finger || moveOf(root) || moveOf(upper)) return undefined
+    const marks = (note: Note): string => JSON.stringify([note.articulations, note.accent ?? false, note.pick, note.lengthTicks])
+    const semitones = openMidi[upper.string - 1]! + upper.fret - openMidi[root.string - 1]! - root.fret
+    if (marks(root) !== marks(upper)) return undefined
+    return root.string - upper.string === 1 && semitones === 7 ? 'power' : root.string - upper.string === 2 && semitones === 12 ? 'octave' : undefined
+  }
+  private note(note: Note, named: string, advance: number, { palmed, double }: { palmed: boolean; double: string | undefined }): string {
     const has = (kind: Articulation['kind']): boolean => note.articulations.some((mark) => mark.kind === kind)
     const grace = note.articulations.find((mark) => mark.kind === 'grace')
     const move = moveOf(note)
     const before = [move ? MOVE_WORD[move] : '', grace?.kind === 'grace' ? `grace ${note.fret + grace.frets} to` : '', has('tap') ? 'tap' : '', has('dead') ? 'muted' : ''].filter(Boolean).join(' ')
     const fretWord = note.fret === 0 ? 'open' : this.options.strings === 'numbers' && named ? `fret ${note.fret}` : String(note.fret)
-    const marks = note.articulations.flatMap((mark) => markWords(mark, note) ?? [])
+    const marks = note.articulations.flatMap((mark) => (palmed || mark.kind !== 'palm mute' ? (markWords(mark, note) ?? []) : []))
     if (note.accent) marks.push('accent')
     if (note.pick) marks.push(`pick ${note.pick}`)
     if (note.finger) marks.push(`finger ${note.finger}`)
     if (note.lengthTicks !== advance) marks.push(`ringing for ${lengthWords(note.lengthTicks, this.step)}`)
-    return [named.trim(), before, fretWord, ...marks].filter(Boolean).join(' ')
+    return [named.trim(), before, fretWord, double, ...marks].filter(Boolean).join(' ')
   }
   private release(note: Note, advance: number): string {
     const marks = note.articulations.filter((mark) => mark.kind !== 'bend').flatMap((mark) => markWords(mark, note) ?? [])
@@ -202,6 +219,40 @@ class Speaker {
     if (note.lengthTicks !== advance) marks.push(`ringing for ${lengthWords(note.lengthTicks, this.step)}`)
     return ['release', ...marks, advance === this.step ? '' : `for ${lengthWords(advance, this.step)}`].filter(Boolean).join(' ')
   }
+}
+
+/** Strokes alike, one after the other; `bare`: without their palm mute. */
+interface StrokeRun { text: string; bare: string; palm: Pressure | undefined; count: number }
+/** Bare strokes are counted, dressed ones repeated; what is palm muted alike says so once: "palm firm down accent three down". */
+function runWords(list: readonly (string | StrokeRun)[]): string[] {
+  const clauses: string[] = []
+  for (let at = 0; at < list.length; at++) {
+    const one = list[at]!
+    if (typeof one === 'string') { clauses.push(one); continue }
+    const together: StrokeRun[] = []
+    for (let next: string | StrokeRun | undefined = one; next !== undefined && typeof next !== 'string' && next.palm && next.palm === one.palm && (next.count === 1 || COUNTABLE.has(next.bare)); next = list[at + together.length]) together.push(next)
+    if (together.length > 1 || (together[0]?.count ?? 1) > 1) {
+      clauses.push(`palm ${one.palm} ${together.map(({ bare, count }) => (count > 1 ? `${numberWord(count)} ${bare}` : bare)).join(' ')}`)
+      at += together.length - 1
+    } else if (one.count === 1) clauses.push(one.text)
+    else if (COUNTABLE.has(one.text)) clauses.push(`${numberWord(one.count)} ${one.text}`)
+    else clauses.push(one.text, one.count === 2 ? 'twice' : `${numberWord(one.count)} times`)
+  }
+  return clauses
+}
+
+/** How firmly all of some notes are palm muted; undefined when not all alike. */
+function palmOf(notes: readonly Note[]): Pressure | undefined {
+  const all = new Set(notes.map((note) => { const palm = note.articulations.find((mark) => mark.kind === 'palm mute'); return palm?.kind === 'palm mute' ? palm.pressure : undefined }))
+  return all.size === 1 ? [...all][0] : undefined
+}
+
+/** One thing said within a clause: with its palm mute, and without where the clause says it for all. */
+interface Said { text: string; bare: string; palm: Pressure | undefined }
+/** What is palm muted alike throughout says so once, first: "palm firm low E open open 3". */
+function clauseWords(clause: readonly Said[]): string {
+  const palm = clause[0]!.palm
+  return palm && clause.length > 1 && clause.every((one) => one.palm === palm) ? `palm ${palm} ${clause.map((one) => one.bare).join(' ')}` : clause.map((one) => one.text).join(' ')
 }
 
 type Move = 'hammer-on' | 'pull-off' | 'legato' | 'shift'
@@ -236,7 +287,7 @@ function markWords(mark: Articulation, note: Note): string | undefined {
     case 'hammer-on': case 'pull-off': case 'tap': case 'dead': case 'grace': return undefined
   }
 }
-function strokeMarks(stroke: Stroke): string {
+function strokeMarks(stroke: Pick<Stroke, 'accent' | 'staccato' | 'choke'> & { palmMute?: Pressure | undefined }): string {
   return [stroke.accent ? 'accent' : '', stroke.staccato ? 'staccato' : '', stroke.choke ? 'choke' : '', stroke.palmMute ? `palm ${stroke.palmMute}` : ''].filter(Boolean).map((mark) => ` ${mark}`).join('')
 }
 

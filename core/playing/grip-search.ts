@@ -182,14 +182,19 @@ export function wayCost(from: Grip, to: readonly (number | null)[], part: Part):
   return shiftMm / 70 - kept * 0.35
 }
 
+/** A tone of a chord by its semitones above the root. */
+const TONE_WORDS = ['the root', 'the flat ninth', 'the ninth', 'the third', 'the third', 'the fourth', 'the flat fifth', 'the fifth', 'the sharp fifth', 'the sixth', 'the seventh', 'the seventh'] as const
+
 function rank(grip: Grip, fingering: Fingering, chord: Chord, part: Part, wishes: GripWishes): RankedGrip {
   const frets = grip.strings.map((string) => string.fret)
   const shape = shapeOf(frets, chord, part)
   const cost = roughCost(frets, chord, part, wishes) + fingering.difficulty * (wishes.easierFirst ? 2.2 : isBass(part.instrument.kind) ? 0.75 : 0.62)
-  const reasons = [`${shape.sounding} strings ring`]
+  const reasons = [shape.sounding === 1 ? 'one string rings' : `${shape.sounding} strings ring`]
   if (shape.inner) reasons.push(`${shape.inner} damped between them`)
   if (shape.bass !== chord.bass) reasons.push('not the root in the bass')
-  if (shape.missing) reasons.push('the fifth is left out')
+  const sounding = new Set(frets.flatMap((fret, index) => (fret === null ? [] : [soundingMidi(part, index + 1, fret) % 12])))
+  const left = chord.classes.filter((pitchClass) => !sounding.has(pitchClass)).map((pitchClass) => TONE_WORDS[(pitchClass - chord.root + 12) % 12]!)
+  if (left.length) reasons.push(`${left.join(' and ')} left out`)
   if (wishes.after) { const way = wayCost(wishes.after, frets, part); reasons.push(way < -0.3 ? 'fingers stay from the grip before' : way < 0.6 ? 'near the grip before' : 'a shift from the grip before') }
   return { grip: { strings: fingeredGrip(grip, fingering).strings }, fingering, cost: Math.round(cost * 100) / 100, reasons }
 }

@@ -89,6 +89,12 @@ describe('grips for a chord', () => {
     expect(texts('G').findIndex((text) => text === '320003')).toBeLessThan(4)
     expect(texts('F', guitar, { easierFirst: true })[0]).not.toBe('133211')
   })
+  it('says which tones a grip leaves out', () => {
+    const reasonsOf = (symbol: string, text: string, part = guitar) => must(gripsFor(symbol, part, { count: 60 })).find((found) => writeGrip(found.grip) === text)!.reasons.join(', ')
+    expect(reasonsOf('C9', 'x3233x')).toContain('the fifth left out')
+    expect(reasonsOf('C', 'x32010')).not.toContain('left out')
+    expect(reasonsOf('Em', '0xxx', bass)).toBe('one string rings, the third and the fifth left out')
+  })
   it('sounds every tone of the chord and no other, on every tuning', () => {
     fc.assert(fc.property(fc.constantFrom('C', 'F#m7', 'Bb7', 'Ebmaj7', 'Dsus4', 'Gm6', 'A9', 'C#dim', 'E5', 'Bm7b5'), fc.constantFrom(guitar, dropD, baritone, { ...guitar, instrument: { ...guitar.instrument, capo: 3 } }), (symbol, part) => {
       const chord = readChordSymbol(symbol)!

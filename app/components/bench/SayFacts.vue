@@ -12,7 +12,7 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{ say: [words: string, startTicks: number] }>()
 const store = useSong()
 const preferences = usePreferences()
-const lines = computed(() => (store.song && props.bench.part.value ? speak(props.bench.content.value, { letters: stringLetters(store.song, props.bench.part.value, preferences.values.naming), strings: preferences.values.strings, meter: props.figure.meter, subdivision: props.figure.feel.subdivision, school: props.figure.school, stepTicks: props.bench.step.value }) : []))
+const lines = computed(() => (store.song && props.bench.part.value ? speak(props.bench.content.value, { letters: stringLetters(store.song, props.bench.part.value, preferences.values.naming), strings: preferences.values.strings, meter: props.figure.meter, subdivision: props.figure.feel.subdivision, school: props.figure.school, stepTicks: props.bench.step.value, openMidi: props.bench.part.value.tuning.openMidi }) : []))
 const HEADS = { grips: 'Grips', muting: 'Muting', hand: 'Hand', notes: 'Notes' }
 const barOf = (tick: number): number => Math.floor(tick / barTicks(props.figure.meter)) + 1
 const copied = ref(false)
