@@ -20,7 +20,8 @@ export interface ChordName {
   cost: number
 }
 
-interface Quality { alias: string; intervals: string[]; semitones: number[] }
+/** `mask`: its semitones above the root as bits. */
+interface Quality { alias: string; intervals: string[]; semitones: number[]; mask: number }
 
 // Two that ring on open strings and are no stranger to a guitarist than a ninth.
 ChordType.add(['1P', '3M', '5P', '11P'], ['Madd11', 'add11', 'add4'], 'added eleventh')
@@ -39,11 +40,22 @@ const PLAIN: Record<string, string> = Object.fromEntries(WRITTEN_AS)
 // Not the keys of the record: numbers would come first there.
 const ORDER = WRITTEN_AS.map(([alias]) => alias)
 
+const maskOf = (semitones: readonly number[]): number => semitones.reduce((mask, semitone) => mask | (1 << semitone), 0)
 const QUALITIES: Quality[] = ORDER.flatMap((alias) => {
   const type = ChordType.get(alias)
   if (type.empty) return []
-  return [{ alias, intervals: type.intervals, semitones: type.intervals.map((name) => Interval.semitones(name) % 12) }]
+  const semitones = type.intervals.map((name) => Interval.semitones(name) % 12)
+  return [{ alias, intervals: type.intervals, semitones, mask: maskOf(semitones) }]
 })
+
+/** Most roots and qualities are out at a glance: more than one tone that is foreign to the chord, or more than two missing. */
+function farOff(mask: number, bassClass: number, root: number, quality: Quality): boolean {
+  const above = ((mask >> root) | (mask << (12 - root))) & 0xfff
+  const foreign = above & ~quality.mask
+  const missing = quality.mask & ~above
+  return (foreign !== 0 && foreign !== 1 << ((bassClass - root + 12) % 12)) || bitsOf(missing) > 2
+}
+function bitsOf(mask: number): number { let count = 0; for (let rest = mask; rest; rest &= rest - 1) count++; return count }
 
 /** Degrees that may be missing without the chord losing its name; the rest costs dearly. */
 const OMISSIBLE = new Set(['5P', '9M', '11P', '11A'])
@@ -84,8 +96,10 @@ const known = new Map<string, ChordName[]>()
 const MOST_KNOWN = 600
 
 function namesOf(classes: number[], bassClass: number, key: Key): ChordName[] {
-  const strict = Array.from({ length: 12 }, (_, root) => QUALITIES.flatMap((quality, rank) => nameAs({ root, quality, rank, classes, bassClass, key }) ?? [])).flat()
-  const names = strict.some((name) => name.cost < LOOSE_COST) ? strict : [...strict, ...Array.from({ length: 12 }, (_, root) => QUALITIES.flatMap((quality, rank) => nameAs({ root, quality, rank, classes, bassClass, key, loose: true }) ?? [])).flat()]
+  const mask = maskOf(classes)
+  const near = Array.from({ length: 12 }, (_, root) => QUALITIES.flatMap((quality, rank) => (farOff(mask, bassClass, root, quality) ? [] : [{ root, quality, rank, classes, bassClass, key }]))).flat()
+  const strict = near.flatMap((reading) => nameAs(reading) ?? [])
+  const names = strict.some((name) => name.cost < LOOSE_COST) ? strict : [...strict, ...near.flatMap((reading) => nameAs({ ...reading, loose: true }) ?? [])]
   return names.sort((a, b) => a.cost - b.cost)
 }
 

@@ -160,9 +160,9 @@ function roughCost(frets: readonly (number | null)[], chord: Chord, part: Part, 
   const shape = shapeOf(frets, chord, part)
   const { capo, scaleLengthMm } = part.instrument
   // A power chord wants two or three strings, anything else as many as ring.
-  const fullness = isBass(part.instrument.kind) ? 0.3 * (shape.sounding - 1) : chord.classes.length === 2 ? 0.45 * Math.abs(shape.sounding - 3) : 0.72 * (Math.min(6, frets.length) - shape.sounding)
+  const fullness = isBass(part.instrument.kind) ? 0.3 * (shape.sounding - 1) : chord.classes.length === 2 ? 0.45 * Math.abs(shape.sounding - 3) : 0.72 * Math.max(0, Math.min(6, frets.length) - shape.sounding)
   const spanMm = shape.low ? fingerPlaceMm(shape.high + capo, scaleLengthMm) - fingerPlaceMm(shape.low + capo, scaleLengthMm) : 0
-  let cost = shape.inner * 1.3 + fullness + (chord.classes.length > 2 && !isBass(part.instrument.kind) ? 0.75 * shape.above : 0) + shape.missing * 0.6 + shape.doubledThirds * 0.25 + (shape.bass === chord.bass ? 0 : 2.4) + shape.low * 0.18 + spanMm * 0.012 - shape.open * 0.1 + shape.openBelow * 0.25
+  let cost = shape.inner * 1.3 + fullness + (chord.classes.length > 2 && !isBass(part.instrument.kind) ? 0.75 * shape.above : 0) + shape.missing * 0.6 + shape.doubledThirds * 0.25 + (shape.bass === chord.bass ? 0 : 3) + shape.low * 0.18 + spanMm * 0.012 - shape.open * 0.1 + shape.openBelow * 0.25
   // Open strings far from the hand ring on by themselves, but are awkward to keep apart from it.
   if (shape.open && shape.low > 3) cost += 0.45 * (shape.low - 3)
   // A movable shape without a gap is what a hand already knows.
