@@ -24,13 +24,15 @@ interface Hold { finger: Finger; fret: number; strings: number[] }
 export function fingerGrip(grip: Grip, part: Pick<Part, 'instrument'>, hand: Hand = USUAL_HAND): Fingering | undefined {
   const held = grip.strings.flatMap((string, index): Held[] => (string.fret ? [{ string: index + 1, fret: string.fret }] : [])).sort((a, b) => a.fret - b.fret || b.string - a.string)
   const fixed = grip.strings.map((string) => string.finger)
-  let best: (Fingering & { cost: number }) | undefined
+  const { capo, scaleLengthMm } = part.instrument
+  const frame: Frame = { grip, hand, inner: innerMuted(grip), placeMm: new Map(held.map(({ fret }) => [fret, fingerPlaceMm(fret + capo, scaleLengthMm)])) }
+  let best: { holds: Hold[]; cost: number } | undefined
   for (const holds of holdings(held, grip)) {
     if (holds.some((hold) => hold.strings.some((string) => fixed[string - 1] && fixed[string - 1] !== hold.finger))) continue
-    const fingering = rate(holds, grip, part, hand)
-    if (!best || fingering.cost < best.cost) best = fingering
+    const cost = costOf(holds, frame)
+    if (!best || cost < best.cost) best = { holds, cost }
   }
-  return best
+  return best && told(best.holds, frame)
 }
 
 /** All ways to group held strings under fingers: each fret's strings under one flat finger or under several, fingers rising with the frets. */
@@ -71,43 +73,57 @@ function groupings(strings: number[], grip: Grip, fret: number): number[][][] {
   return all
 }
 
-function rate(holds: Hold[], grip: Grip, part: Pick<Part, 'instrument'>, hand: Hand): Fingering & { cost: number } {
-  const { capo, scaleLengthMm } = part.instrument
-  const placeMm = (fret: number): number => fingerPlaceMm(fret + capo, scaleLengthMm)
-  const reasons: string[] = []
-  const barres = holds.filter((hold) => hold.strings.length > 1).map((hold) => ({ finger: hold.finger, fret: hold.fret, fromString: hold.strings[0]!, toString: hold.strings.at(-1)! }))
-  const stretches = holds.flatMap((a, index) => holds.slice(index + 1).map((b): Stretch => ({ from: a.finger, to: b.finger, mm: Math.abs(placeMm(b.fret) - placeMm(a.fret)), limitMm: fingerSpanMm(a.finger, b.finger, hand) })))
+/** What all fingerings of one grip share. */
+interface Frame { grip: Grip; hand: Hand; inner: number[]; placeMm: ReadonlyMap<number, number> }
+
+const stretchOf = (a: Hold, b: Hold, { placeMm, hand }: Frame): Stretch => ({ from: a.finger, to: b.finger, mm: Math.abs(placeMm.get(b.fret)! - placeMm.get(a.fret)!), limitMm: fingerSpanMm(a.finger, b.finger, hand) })
+const shareOf = (stretch: Stretch): number => stretch.mm / Math.max(1, stretch.limitMm)
+
+/** What a fingering asks of the hand; hundreds are compared, so nothing is put into words here. */
+function costOf(holds: readonly Hold[], frame: Frame): number {
+  const { grip, inner } = frame
   let cost = holds.length * 0.55
-  // The widest for its fingers first: that is the one to say.
-  for (const stretch of stretches.toSorted((a, b) => b.mm / Math.max(1, b.limitMm) - a.mm / Math.max(1, a.limitMm))) {
-    const share = stretch.mm / Math.max(1, stretch.limitMm)
+  for (let a = 0; a < holds.length; a++) for (let b = a + 1; b < holds.length; b++) {
+    const share = shareOf(stretchOf(holds[a]!, holds[b]!, frame))
     // Fingers crammed into one fret are slower to set than fingers spread a fret each.
     cost += share > 0.9 ? 0.3 + 6 * (share - 0.9) : share > 0.7 ? 1.5 * (share - 0.7) : 0
-    if (share > 1) reasons.push(`fingers ${stretch.from} and ${stretch.to} ${Math.round(stretch.mm)} mm apart, ${Math.round(stretch.limitMm)} mm is comfortable`)
   }
   for (const hold of holds) {
-    if (hold.finger === 'T') { cost += 1.4; reasons.push('the thumb holds the low string') }
+    if (hold.finger === 'T') cost += 1.4
     if (hold.strings.length < 2) continue
     const width = hold.strings[0]! - hold.strings.at(-1)! + 1
     const damped = grip.strings.slice(hold.strings.at(-1)! - 1, hold.strings[0]).filter((string) => string.fret === null).length
     cost += hold.finger === '1' ? 0.4 + width * 0.25 : 0.55 + width * 0.42 + (hold.finger === '3' ? 0 : 0.7)
     // A string in a flat finger's way that must not ring has to be touched dead by its tip.
     cost += damped * 1.1 + (width - hold.strings.length - damped) * (hold.finger === '1' ? 0.15 : 0.5)
-    reasons.push(width >= 4 ? `finger ${hold.finger} flat over ${width} strings` : `finger ${hold.finger} holds ${hold.strings.length} strings`)
   }
   // Several fingers in one fret: side by side they fit, far apart the hand has to turn.
   holds.forEach((hold, index) => { const before = holds[index - 1]; if (before?.fret === hold.fret) cost += 0.15 + 0.2 * Math.max(0, Math.abs(before.strings[0]! - hold.strings[0]!) - 2) })
   // Skipping a finger without need (1 and 3 on neighbouring frets) costs a little, so that the plain order wins.
   const used = holds.map((hold) => FINGERS.indexOf(hold.finger)).filter((index) => index >= 0)
   const frets = holds.filter((hold) => hold.finger !== 'T').map((hold) => hold.fret)
-  if (used.length) cost += 0.12 * Math.abs(used[0]! - 0) + used.slice(1).reduce((sum, finger, index) => sum + 0.42 * Math.abs((finger - used[index]!) - Math.max(1, frets[index + 1]! - frets[index]!)), 0)
-  const inner = innerMuted(grip)
-  if (inner.length) { cost += inner.length * 0.7; reasons.push(inner.length === 1 ? `string ${inner[0]} is damped between sounding ones` : `strings ${inner.join(' and ')} are damped between sounding ones`) }
-  const open = grip.strings.some((string) => string.fret === 0)
-  const highest = Math.max(0, ...frets)
-  if (open && highest > 5) cost += 0.4
-  const fingers = grip.strings.map((_, index) => holds.find((hold) => hold.strings.includes(index + 1))?.finger)
-  return { fingers, barres, stretches, difficulty: Math.min(10, Math.round(cost * 10) / 10), reasons, cost }
+  if (used.length) cost += 0.12 * used[0]! + used.slice(1).reduce((sum, finger, index) => sum + 0.42 * Math.abs((finger - used[index]!) - Math.max(1, frets[index + 1]! - frets[index]!)), 0)
+  cost += inner.length * 0.7
+  if (grip.strings.some((string) => string.fret === 0) && Math.max(0, ...frets) > 5) cost += 0.4
+  return cost
+}
+
+/** A fingering with its measures and reasons, the widest stretch for its fingers first: that is the one to say. */
+function told(holds: readonly Hold[], frame: Frame): Fingering {
+  const { grip, inner } = frame
+  const stretches = holds.flatMap((a, index) => holds.slice(index + 1).map((b) => stretchOf(a, b, frame)))
+  const reasons = stretches.filter((stretch) => shareOf(stretch) > 1).sort((a, b) => shareOf(b) - shareOf(a)).map((stretch) => `fingers ${stretch.from} and ${stretch.to} ${Math.round(stretch.mm)} mm apart, ${Math.round(stretch.limitMm)} mm is comfortable`)
+  for (const hold of holds) {
+    if (hold.finger === 'T') reasons.push('the thumb holds the low string')
+    const width = hold.strings[0]! - hold.strings.at(-1)! + 1
+    if (hold.strings.length > 1) reasons.push(width >= 4 ? `finger ${hold.finger} flat over ${width} strings` : `finger ${hold.finger} holds ${hold.strings.length} strings`)
+  }
+  if (inner.length) reasons.push(inner.length === 1 ? `string ${inner[0]} is damped between sounding ones` : `strings ${inner.join(' and ')} are damped between sounding ones`)
+  return {
+    fingers: grip.strings.map((_, index) => holds.find((hold) => hold.strings.includes(index + 1))?.finger),
+    barres: holds.filter((hold) => hold.strings.length > 1).map((hold) => ({ finger: hold.finger, fret: hold.fret, fromString: hold.strings[0]!, toString: hold.strings.at(-1)! })),
+    stretches, difficulty: Math.min(10, Math.round(costOf(holds, frame) * 10) / 10), reasons,
+  }
 }
 
 /** Muted strings that lie between sounding ones. */

@@ -15,7 +15,8 @@ const SHARE: Record<string, number> = { '12': 0.52, '23': 0.46, '34': 0.5, '13':
 
 /** Comfortable distance in mm between two fingers along the neck. The thumb comes over the top near the index: it shares the index’s place. */
 export function fingerSpanMm(a: Finger, b: Finger, hand: Hand): number {
-  const [low, high] = [a, b].map((finger) => (finger === 'T' ? '1' : finger)).sort() as [string, string]
+  const [one, other] = [a === 'T' ? '1' : a, b === 'T' ? '1' : b]
+  const [low, high] = one <= other ? [one, other] : [other, one]
   if (low === high) return a === b ? 0 : hand.cautionMm * 0.35
   return hand.cautionMm * SHARE[low + high]!
 }
