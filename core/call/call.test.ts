@@ -85,6 +85,37 @@ describe('calls as teachers say them', () => {
   })
 })
 
+describe('strings in every way they are said', () => {
+  const strings = (text: string) => content(text).notes.map((note) => `${note.string}/${note.fret}`)
+  it.each<[string, string[]]>([
+    ['7 on low E', ['6/7']], ['7 on the high E', ['1/7']], ['3 on string 4', ['4/3']], ['five on low E and A', ['6/5', '5/5']], ['5 on string 6 and string 5', ['6/5', '5/5']], ['7 on E-A-D', ['6/7', '5/7', '4/7']], ['B flat', []],
+    ['5 on low E and A 7', ['6/5', '5/7']], ['7 9 on G string', ['3/7', '3/9']], ['string three 5', ['3/5']], ['string 3, 5 7', ['3/5', '3/7']], ['2nd string 8, first 9', []], ['5: 2', ['5/2']], ['3:x7', ['3/7']], ['6:o', ['6/0']], ['G x5', ['3/5']],
+  ])('%s', (text, expected) => {
+    if (expected.length === 0) { expect(call(text).ok).toBe(false); return }
+    expect(strings(text)).toEqual(expected)
+  })
+  it('puts a stroke on some of them', () => {
+    expect(content('hold Em, down on low E and A, up on 3-2-1, down on G').strokes.map((stroke) => stroke.strings)).toEqual([[5, 6], [1, 2, 3], [3]])
+    expect(content('hold Em, d u d, A 2').strokes.map((stroke) => stroke.direction)).toEqual(['down', 'up', 'down'])
+  })
+  it('knows flats, sharps and three strings of one name', () => {
+    const openDflat = { letters: ['Eb', 'Bb', 'Gb', 'Db', 'Ab', 'Eb'] }
+    expect(content('B flat 3, Gb 5, e flat 7', openDflat).notes.map((note) => note.string)).toEqual([2, 3, 1])
+    expect(content('high D 1, middle D 2, low D 3', { letters: ['D', 'A', 'F#', 'D', 'A', 'D'] }).notes.map((note) => note.string)).toEqual([1, 4, 6])
+    expect(content('F sharp 4', { letters: ['D', 'A', 'F#', 'D', 'A', 'D'] }).notes[0]!.string).toBe(3)
+  })
+  it('changes one note of a line said before, by place', () => {
+    const frets = (text: string) => content(text).notes.slice(3).map((note) => note.fret)
+    expect([frets('G 7 9 7\nsame again but note 2 5'), frets('G 7 9 7\nsame again, but the last note 5'), frets('G 7 9 7\nsame again but third note 10')]).toEqual([[7, 5, 7], [7, 9, 5], [7, 9, 10]])
+  })
+  it.each([
+    ['string 7 on', /Which string\?|no string 7/], ['7 on', /On which strings/], ['down on string 9', /no string 9/], ['string', /Say its number/], ['low H 3', /Which string is “low H”/], ['fingered x01230', /Hold one first/], ['hold Em fingered 99', /one sign a string/], ['barre 2', /belongs to a grip/], ['hold Em barre 2 from 9 to 1', /From which string/],
+    ['hold', /Which grip/], ['hold xyz', /no grip for 6 strings/], ['hold x-30-30-x-x-x', /beyond the neck/], ['pluck', /Which strings, in order/], ['bass', /of which grip/], ['times', /How many times/], ['twice', /nothing before this to repeat/], ['G 7, 99 times', /up to 64/], ['same again', /no line before/], ['G 7 9\nsame again but', /But which note/], ['G 7 9\nsame again but ninth note 3', /has 2 notes/],
+    ['G 7 9\nsame again but last two notes 5', /1 more note is missing/], ['G 7 for', /How long/], ['G 7 for 0', /no length/], ['tie', /nothing before this to lengthen/], ['at bar', /Which bar/], ['at the and of 9', /no count 9/], ['at', /At which place/], ['in', /In which steps/], ['G 7 in from beside', /Slid in from where/], ['slide in 7', /Say the fret first/], ['G 7 grace', /which fret/i], ['grace 20 to 3', /within seven frets|which string/i],
+    ['G 7 pick sideways', /Picked which way/], ['G 7 finger 7', /Which finger/], ['palm firm [', /does not end/], ['palm firm [ ]', /nothing inside/], ['G 7 ]', /closes no muting/], ['[', /begins a stretch/], ['palming', /for how long/], ['trill 9', /say the fret first|which string/i], ['G 21 trill 24', /beyond the neck|highest/i], ['*', /wants a number/], ['70 down', /say it in bars/], ['G 7 and G 9', /Two notes on one string/],
+  ])('“%s” stops with a reason', (text, message) => expect(error(text).message).toMatch(message))
+})
+
 describe('what cannot be played says why, where, and what is nearest', () => {
   it.each([
     ['e 5 and e 7', '7', /two notes on one string at once/i, '2:12'], ['G 30', '30', /highest is 22/, '1:21'], ['G 7 B hammer 9', '9', /stays on its string/, '9'], ['E open bend 2', 'bend', /open string cannot be bent/, undefined],

@@ -99,6 +99,7 @@ export class CallStrings extends CallPlaces {
     this.skip('the')
     const count = this.context.part.tuning.openMidi.length
     const take = (text: string): number | undefined => { const number = numberOf(text); return number !== undefined && number >= 1 && number <= count ? number : findString(letters, text) }
+    let more = false
     for (;;) {
       const token = this.here
       if (!token) break
@@ -115,10 +116,13 @@ export class CallStrings extends CallPlaces {
         found.push(string)
         this.i += 2
       } else if (parts.length > 1 && parts.every((part) => take(part) !== undefined)) { found.push(...parts.map((part) => take(part)!)); this.i++ }
-      else if (found.length === 0 && parts.length === 1 && take(token.text) !== undefined && (numberOf(token.text) === undefined || this.last?.kind === 'stroke' || this.last?.kind === 'notes')) { found.push(take(token.text)!); this.i++; this.skip('string') }
+      else if ((found.length === 0 || more) && parts.length === 1 && take(token.text) !== undefined && (numberOf(token.text) === undefined || this.last?.kind === 'stroke' || this.last?.kind === 'notes')) { found.push(take(token.text)!); this.i++; this.skip('string') }
       else break
-      if (this.peek().toLowerCase() === 'and' && found.length && (take(this.peek(1)) !== undefined || ['low', 'high', 'middle', 'string'].includes(this.word(1) ?? '')) && !this.isFret(2)) this.i++
-      else break
+      // "on low E and A", but not "on low E and A 5": that is another note, at once with this one.
+      const said = ['low', 'high', 'middle', 'string'].includes(this.word(1) ?? '') ? 2 : take(this.peek(1)) !== undefined ? 1 : 0
+      more = this.peek().toLowerCase() === 'and' && found.length > 0 && said > 0 && !this.isFret(said + 1)
+      if (!more) break
+      this.i++
     }
     return found
   }
