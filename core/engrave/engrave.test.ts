@@ -4,6 +4,8 @@ import fc from 'fast-check'
 import { must } from '../result'
 import { readGrip } from '../playing/grip'
 import { readSong } from '../song/migrations'
+import { sectionPlaces } from '../song/form'
+import type { Analysis } from '../listen/analysis'
 import { newSong } from '../song/new-song'
 import { EMPTY_CONTENT, type Content, type Note, type Stroke } from '../song/schema'
 import { barTicks, TICKS_PER_QUARTER as Q } from '../time/meter'
@@ -118,6 +120,25 @@ describe('ruled lines of bars', () => {
     expect(listenPlace(layout, 10, 10)).toBeUndefined()
     expect(listenPoint(layout, 9999)).toBeUndefined()
   })
+  it('says how a return differs once it was heard, and how sure each chord is', () => {
+    const heard = structuredClone(song)
+    const target = heard.sections[heard.sectionOrder.find((id) => heard.sections[id]!.returns)!]!
+    const plain = layoutListenLines(heard, 1140)!
+    expect(plain.lines.map((line) => line.heading?.returns ?? '').filter(Boolean).every((words) => words.startsWith('as '))).toBe(true)
+    heard.sections[target.id]!.harmony = [0.9, 0.6, 0.2].map((confidence, index) => ({ startTicks: index * barTicks(FOUR), lengthTicks: barTicks(FOUR), symbol: 'Em', confidence }))
+    const chords = layoutListenLines(heard, 1140)!.lines.filter((line) => line.sectionId === target.id).flatMap((line) => line.bars.flatMap((bar) => bar.chords))
+    expect(chords.slice(0, 3).map((chord) => chord.sure)).toEqual(['set', 'likely', 'unsure'])
+    const grid = heard.sources[heard.sourceOrder[0]!]!.grid!
+    const bars = grid.bars.length
+    const likeness = Array.from({ length: bars }, (_, a) => Array.from({ length: bars }, (_other, b): number => (a === b ? 99 : 90)))
+    const starts = new Map(sectionPlaces(heard).map((place) => [place.section.id, place.firstBar]))
+    const [own, first] = [starts.get(target.id)!, starts.get(target.returns!.sectionId)!]
+    heard.sections[target.id]!.returns = { ...target.returns!, shiftSemitones: 0 }
+    likeness[own + 1]![first + 1] = 30
+    const analysis = { durationSeconds: 200, beats: [], downbeats: grid.bars.map((bar) => bar.beatSeconds[0]!), likeness, chroma: Array.from({ length: bars }, () => new Array<number>(12).fill(1)) } as unknown as Analysis
+    const words = layoutListenLines(heard, 1140, { analysis })!.lines.find((line) => line.sectionId === target.id && line.heading)!.heading!.returns!
+    expect(words).toMatch(/^≈ .*, \d+ %, bar 2 differs$/)
+  })
   it('needs a grid, and shows four bars a line where there is little room', () => {
     expect(layoutListenLines(newSong({ id: 'x', title: 'X', artist: '' }), 1000)).toBeUndefined()
     expect(layoutListenLines(song, 600)!.perLine).toBe(4)
@@ -155,6 +176,36 @@ describe('sheet', () => {
     expect(sounding).not.toContain('E5')
     const dead = (form: 'exact' | 'eased') => engraveSheet(song, { ...options, partIds: ['g1'], form }).flatMap((page) => texts(page.primitives)).filter((word) => word === 'two dead').length
     expect(dead('eased')).toBeLessThan(dead('exact'))
+  })
+  it('says what is out of the ordinary: capo, swing, a section of its own meter, passes that differ, what is left open', () => {
+    const other = structuredClone(song)
+    other.feel = { subdivision: 'eighths', swing: { ratio: 0.62, level: 'eighths' } }
+    other.parts.g1!.instrument = { ...other.parts.g1!.instrument, capo: 2 }
+    const fill = structuredClone(other.figures['verse-chug']!)
+    other.figures.fill = { ...fill, id: 'fill', name: 'Only the fourth time', feel: other.feel }
+    const [place] = Object.values(other.placements).filter((placement) => placement.kind === 'figure' && placement.figureId === 'verse-chug' && placement.passes > 1)
+    if (place?.kind !== 'figure') throw new Error('the verse is played more than once')
+    place.passFigures = [{ pass: 2, figureId: 'fill' }]
+    place.shiftFrets = 2
+    for (const [id, placement] of Object.entries(other.placements)) if (placement.partId === 'b' && placement.sectionId === place.sectionId) delete other.placements[id]
+    const words = engraveSheet(other, options).flatMap((page) => texts(page.primitives))
+    const all = words.join(' ')
+    expect(all).toContain('capo 2')
+    expect(words.some((word) => word.includes('swung'))).toBe(true)
+    expect(all).toContain('+2 frets')
+    expect(all).toMatch(/\(2: Only the fourth time\)/)
+    expect(words.some((word) => word.includes('3/4'))).toBe(true)
+    expect(words).toContain('not charted')
+    // A figure that is played only in a pass of another has its place all the same.
+    const at = words.indexOf('Only the fourth time')
+    expect(words.slice(at, at + 4).join(' ')).toContain(`in ${other.sections[place.sectionId]!.name}`)
+  })
+  it('keeps the words of a figure that is placed nowhere, its note under its name', () => {
+    const other = structuredClone(song)
+    other.figures.spare = { ...structuredClone(other.figures['verse-chug']!), id: 'spare', name: 'Spare', note: 'Try it with the fingers before the pick, slowly, and listen for the open string that rings on.' }
+    const words = engraveSheet(other, { ...options, partIds: ['g1'] }).flatMap((page) => texts(page.primitives))
+    expect(words.slice(words.indexOf('Spare'), words.indexOf('Spare') + 4).join(' ')).toContain('not placed yet')
+    expect(words.join(' ')).toContain('listen for the open string that rings on.')
   })
   it('makes a page even of a song with nothing in it', () => expect(engraveSheet(newSong({ id: 'x', title: 'X', artist: '' }), { ...options, partIds: [] })).toHaveLength(1))
 })

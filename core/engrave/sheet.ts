@@ -140,7 +140,7 @@ function gripBlocks(grips: readonly Grip[], named: (grip: Grip) => string, inner
 function figureBlock(song: Song, part: Part, figure: Figure, options: SheetOptions, inner: number, named: (grip: Grip) => string): Block {
   const content = figureContent(song, figure, options.form)
   const bars = figure.lengthTicks / barTicks(figure.meter)
-  const where = [...new Set(Object.values(song.placements).filter((placement) => placement.kind === 'figure' && placement.figureId === figure.id).map((placement) => placement.sectionId))].sort((a, b) => song.sectionOrder.indexOf(a) - song.sectionOrder.indexOf(b)).map((id) => song.sections[id]!.name)
+  const where = [...new Set(Object.values(song.placements).filter((placement) => placement.kind === 'figure' && (placement.figureId === figure.id || placement.passFigures?.some((other) => other.figureId === figure.id))).map((placement) => placement.sectionId))].sort((a, b) => song.sectionOrder.indexOf(a) - song.sectionOrder.indexOf(b)).map((id) => song.sections[id]!.name)
   const tab = engraveTab({ figure, content, width: inner, metrics: SHEET_METRICS, stringNames: part.tuning.openMidi.map((_, index) => stringName(song, part, index + 1, options)), gripNames: Object.fromEntries(content.grips.map((span) => [span.id, named(span.grip)])) })
   const words = `${Math.round(bars * 100) / 100} ${bars === 1 ? 'bar' : 'bars'} of ${meterName(figure.meter)}${figure.feel.swing.ratio === 0.5 ? '' : ', swung'}${options.form === 'eased' && figure.eased ? ', eased' : ''} · ${where.length ? `in ${where.join(', ')}` : 'not placed yet'}`
   const after = Math.max(52, figure.name.length * 4 * 0.58 + 4)
