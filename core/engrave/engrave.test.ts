@@ -187,7 +187,7 @@ describe('sheet', () => {
     if (place?.kind !== 'figure') throw new Error('the verse is played more than once')
     place.passFigures = [{ pass: 2, figureId: 'fill' }]
     place.shiftFrets = 2
-    for (const [id, placement] of Object.entries(other.placements)) if (placement.partId === 'b' && placement.sectionId === place.sectionId) delete other.placements[id]
+    other.placements = Object.fromEntries(Object.entries(other.placements).filter(([, placement]) => placement.partId !== 'b' || placement.sectionId !== place.sectionId))
     const words = engraveSheet(other, options).flatMap((page) => texts(page.primitives))
     const all = words.join(' ')
     expect(all).toContain('capo 2')

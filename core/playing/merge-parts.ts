@@ -35,7 +35,9 @@ export function mergeParts(first: Content, second: Content, parts: { first: Part
   if (asked.length === 0) return refuse('nothing', 'The second part has nothing here to take over.')
   const merging = { first, second, parts, hand }
   const tried = OCTAVES.map((octaves) => mergeAt(merging, asked, octaves))
-  return ok(tried.reduce((best, next) => (next.kept + next.shared > best.kept + best.shared ? next : best)))
+  // An octave further away has to be worth it: a bass two octaves up is no bass any more.
+  const worth = ({ kept, shared, octaves }: Merged): number => (kept + shared) / asked.length - 0.08 * Math.abs(octaves)
+  return ok(tried.reduce((best, next) => (worth(next) > worth(best) ? next : best)))
 }
 
 function mergeAt({ first, second, parts, hand }: Merging, asked: readonly Busy[], octaves: number): Merged {
