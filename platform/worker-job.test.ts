@@ -59,6 +59,18 @@ describe('a job in a worker always settles', () => {
     worker.onmessageerror?.()
     expect(await job.result).toMatchObject({ ok: false, refusal: { code: 'failed' } })
   })
+  it('says nothing of progress or findings on their way when it is cancelled', async () => {
+    const seen: unknown[] = []
+    const worker = new FakeWorker()
+    const job = runJob<number>(() => worker as unknown as Worker, { n: 1 }, { onProgress: (stage) => seen.push(stage), onFound: (value) => seen.push(value) })
+    worker.say({ kind: 'progress', stage: 'beats', fraction: 0.1 })
+    job.cancel()
+    worker.say({ kind: 'progress', stage: 'chords', fraction: 0.2 })
+    worker.say({ kind: 'found', value: 3 })
+    worker.say({ kind: 'cancelled' })
+    expect(seen).toEqual(['beats'])
+    expect(await job.result).toMatchObject({ ok: false, refusal: { code: 'cancelled' } })
+  })
   it('reports progress, and nothing after it has settled', async () => {
     const seen: [string, number][] = []
     const { worker, job } = start({}, (stage, fraction) => { seen.push([stage, fraction]) })

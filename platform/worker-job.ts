@@ -37,9 +37,12 @@ export function openSession(makeWorker: () => Worker): Session {
     stop?.(refuse('cancelled', 'Stopped.'))
     stop = (value) => settle(value)
     const run = ++runs
+    let givenUp = false
     worker.onmessage = ({ data }: MessageEvent<JobMessage<T>>) => {
       // Answers to an earlier question come too late.
       if (data.run !== run) return
+      // What is still on its way when somebody stops it must not look like work going on.
+      if (givenUp && (data.kind === 'progress' || data.kind === 'found')) return
       if (data.kind === 'progress') options.onProgress?.(data.stage, data.fraction)
       else if (data.kind === 'found') options.onFound?.(data.value)
       else if (data.kind === 'done') settle(ok(data.value))
@@ -51,6 +54,7 @@ export function openSession(makeWorker: () => Worker): Session {
       result,
       cancel() {
         if (settled) return
+        givenUp = true
         worker.postMessage({ kind: 'cancel' })
         setTimeout(() => { if (!settled) end(refuse('cancelled', 'Stopped.')) }, GRACE_MS)
       },

@@ -88,7 +88,8 @@ export const useHearing = defineStore('hearing', () => {
     const result = await asked.result
     // Stopped and asked anew: the later question has its own worker and its own progress.
     if (job === asked) progress.value = undefined
-    if (result.ok) { if (session === own) sessionHash = hash; return result.value }
+    // An answer that came just after it was stopped is kept in the worker, but nobody wants to see it now.
+    if (result.ok) { if (session === own) sessionHash = hash; return number === questions ? result.value : undefined }
     own.close()
     if (session === own) sessionHash = ''
     if (result.refusal.code !== 'cancelled') problem.value = result.refusal.message

@@ -39,6 +39,7 @@ describe('calls as teachers say them', () => {
     ['G 7 9 7\nsame again but last note 5', '3/7 3/9 3/7 3/7 3/9 3/5'], ['G 7 9 7\nsame again but last two notes B 8 10', '3/7 3/9 3/7 3/7 2/8 2/10'], ['G 7 9 7\nsame again but first note 5', '3/7 3/9 3/7 3/5 3/9 3/7'],
     ['G 7 for a quarter 9 for 3, 7 ~, 5 *4', '3/7+2 3/9+3 3/7+2 3/5+4'], ['G 7 rest 9', '3/7 3/9'],
     ['low E: 0 0 3 0', '6/0 6/0 6/3 6/0'], ['fifth string third fret', '5/3'], ['sixth string open, 12th fret', '6/0 6/12'], ['4th string 5 7 slide up to 9', '4/5 4/7 4/9s'], ['D hammer from 5 to 7', '4/5 4/7h'], ['G 9 slide back to 7 and then 5', '3/9 3/7s 3/5'],
+    ['open A string, two, open, two', '5/0 5/2 5/0 5/2'], ['G open A 5', '3/0 5/5'], ['slide up from 5 to 7 on D', '4/5 4/7s'], ['play G 7, then just 9', '3/7 3/9'], ['in 16ths G 7 9, quavers 5', '3/7+0.5 3/9+0.5 3/5'], ['G 7, two beats rest, 9', '3/7 3/9'],
     ['(D 7 5) x3', '4/7 4/5 4/7 4/5 4/7 4/5'], ['triplets G 5 7 9', '3/5+0.6666666666666666 3/7+0.6666666666666666 3/9+0.6666666666666666'], ['quarter note rest, G 7, rest two beats', '3/7'], ['A 2 power for 2', '5/2+2 4/4+2'], ['power E 3 3 slide 5', '6/3 5/5 6/3 5/5 6/5s 5/7s'], ['A 2 octave, 4', '5/2 3/4 5/4'],
     ['low E open, high E open', '6/0 1/0'], ['E open e open', '6/0 1/0'],
   ])('%s', (text, notes) => expect(short(text)).toBe(notes))
@@ -53,6 +54,10 @@ describe('calls as teachers say them', () => {
   it('takes a mark said first through its whole clause, as one says it', () => {
     expect(content('palm mute low E open open, three').notes.map((note) => note.articulations)).toEqual([[{ kind: 'palm mute', pressure: 'medium' }], [{ kind: 'palm mute', pressure: 'medium' }], []])
     expect(content('let ring D 2 G 2 B 3, ghost E 0').notes.map((note) => note.articulations[0]!.kind)).toEqual(['let ring', 'let ring', 'let ring', 'ghost'])
+    expect(content('7 on the G, bend up one tone and release').notes).toMatchObject([{ fret: 7, articulations: [{ kind: 'bend', semitones: 2, shape: 'bend and release' }] }])
+    expect(content('D 5 5 7, let it ring').notes.map((note) => note.articulations.length)).toEqual([0, 0, 1])
+    expect(content('natural harmonic twelve on G, pinch harmonic A 5').notes.map((note) => note.articulations)).toEqual([[{ kind: 'natural harmonic' }], [{ kind: 'pinched harmonic', semitones: 12 }]])
+    expect(content('hold Em, strum down down up, mute, mute, up').strokes.map((stroke) => `${stroke.dead ? 'x' : ''}${stroke.direction}`)).toEqual(['down', 'down', 'up', 'xup', 'xdown', 'up'])
     expect(content('accent G 7 hammer 9, G 5, vibrato').notes.map((note) => [note.accent, note.articulations.at(-1)?.kind])).toEqual([[true, undefined], [true, 'hammer-on'], [undefined, 'vibrato']])
     expect(content('palm firm down down, up').strokes.map((stroke) => stroke.palmMute)).toEqual(['firm', 'firm', undefined])
     expect(content('A 2 power palm firm accent').notes).toMatchObject([{ accent: true, articulations: [{ kind: 'palm mute' }] }, { accent: true, articulations: [{ kind: 'palm mute' }] }])

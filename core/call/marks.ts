@@ -33,11 +33,10 @@ export class CallMarks extends CallStrings {
     return amount
   }
   protected mark(word: string, token: Token): boolean {
-    const first = this.events.length === this.clause.first && this.playsAhead()
     const apply = this.markSaid(word, token)
     if (!apply) return this.noteWord(word, token)
     // Said first in its clause, a mark goes through all of it: "palm mute low E open open three".
-    if (first) this.clauseMarks.push(apply)
+    if (this.events.length === this.clause.first && this.playsAhead()) this.clauseMarks.push(apply)
     else apply(token)
     return true
   }
@@ -61,6 +60,7 @@ export class CallMarks extends CallStrings {
       case 'harmonic': next(); return put({ kind: 'natural harmonic' })
       case 'pinch': {
         next()
+        if (this.word() === 'harmonic') this.i++
         const said = numberOf(this.peek())
         const known = said === 12 || said === 19 || said === 24 ? said : undefined
         if (known) this.i++
@@ -188,10 +188,15 @@ export class CallMarks extends CallStrings {
   protected spanWord(word: 'palming' | 'letting', token: Token): void {
     const kind = word === 'palming' ? 'palm mute' : 'let ring'
     const pressure = word === 'palming' ? (this.pressure() ?? 'medium') : undefined
-    if (word === 'letting') this.skip('ring')
+    if (word === 'letting') { this.skip('it'); this.skip('them'); this.skip('ring') }
     const draft = { kind, startTicks: this.at, ...(pressure ? { pressure } : {}) } as const
     if (this.peek() === '[') { this.i++; this.spans.push({ ...draft, token }); return }
-    if (this.word() !== 'for' && this.events.length === this.clause.first && this.playsAhead()) { this.clauseMarks.push((at) => this.addMark(kind === 'palm mute' ? { kind, pressure: pressure ?? 'medium' } : { kind }, at)); return }
+    if (this.word() !== 'for') {
+      const put = (at: Token): void => this.addMark(kind === 'palm mute' ? { kind, pressure: pressure ?? 'medium' } : { kind }, at)
+      if (this.events.length === this.clause.first && this.playsAhead()) { this.clauseMarks.push(put); return }
+      // "…, let it ring": said after a note, it is that note's.
+      if (word === 'letting' && this.events.at(-1)?.layer === 'note') { put(token); return }
+    }
     if (this.word() !== 'for') this.fail(token, `${word === 'palming' ? 'Palm muted' : 'Ringing'} for how long?`, [`${word}${word === 'letting' ? ' ring' : ' firm'} for 8`, `${word}${word === 'letting' ? ' ring' : ' firm'} for a bar`])
     this.i++
     const lengthTicks = this.length(token)
@@ -212,7 +217,7 @@ export class CallMarks extends CallStrings {
     if ((word === 'hammer' && this.peek().toLowerCase() === 'on') || (word === 'pull' && this.peek().toLowerCase() === 'off')) this.i++
     if (word === 'shift' && this.word() === 'slide') this.i++
     // "slide up to 9", "hammer from 5 to 7": said for the ear.
-    if (/^(up|down|back)$/i.test(this.peek()) && (this.peek(1).toLowerCase() === 'to' || this.isFret(1))) this.i++
+    if (/^(up|down|back)$/i.test(this.peek()) && (/^(to|from)$/i.test(this.peek(1)) || this.isFret(1))) this.i++
     if (this.peek().toLowerCase() === 'from' && this.isFret(1)) this.i++
     if (word === 'slide') {
       const next = this.word()
@@ -243,8 +248,7 @@ export class CallMarks extends CallStrings {
   /** Whether this clause still has notes or strokes to come. */
   private playsAhead(): boolean {
     if (this.fretsAhead(true) > 0) return true
-    const from = this.word() === 'power' && this.word(1) === 'chord' ? 2 : 1
-    for (let offset = from; ; offset++) {
+    for (let offset = 0; ; offset++) {
       const text = this.peek(offset)
       if (text === '' || [',', ';', '\n', '(', ')', '|', '['].includes(text)) return false
       if (/^\d+[hpstb]/.test(text) || ['down', 'up', 'strum', 'dead', 'chord', 'bass', 'thumb', 'fingers', 'pluck'].includes(wordOf(text) ?? '')) return true

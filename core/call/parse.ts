@@ -32,6 +32,7 @@ class CallReader extends CallMarks {
     if (this.open.length) this.fail(this.list.at(-1)!, 'A bracket is not closed.', [')'])
     const span = this.spans[0]
     if (span) this.fail(span.token, 'The muting that begins here does not end.', [']'])
+    this.settleMarks()
     this.nameless()
     if (this.nextMove || this.nextMarks.length || this.together) this.fail(this.list.at(-1)!, 'Something is missing after this: which fret?', ['7', 'open'])
     return this.finish()
@@ -123,6 +124,14 @@ class CallReader extends CallMarks {
       this.repeat(this.recent(), number, token)
       return true
     }
+    // "two bars rest".
+    if (/^(bars?|beats?)$/i.test(this.peek(1)) && this.word(2) === 'rest') {
+      const ticks = this.length(token)
+      this.i++
+      this.last = { kind: 'rest', startTicks: this.at, first: this.events.length }
+      this.advance(ticks, token)
+      return true
+    }
     const word = this.word(1)
     if ((word !== 'dead' && word !== 'strum' && word !== 'down' && word !== 'up') || this.peek(1) === 'x' || this.list[this.i + 1]?.line) return false
     if (number > 64) this.fail(token, `${number} strokes in a row: say it in bars.`)
@@ -172,7 +181,8 @@ class CallReader extends CallMarks {
       case 'fingered': this.i++; this.fingered(token); return true
       case 'barre': this.i++; this.barre(token); return true
       case 'down': case 'up': case 'thumb': case 'fingers': this.i++; this.stroke({ direction: word }, token); return true
-      case 'strum': this.i++; this.stroke({}, token); return true
+      // "strum down down up": the strokes are said after it.
+      case 'strum': this.i++; if ((this.word() !== 'down' && this.word() !== 'up') || this.here!.line) this.stroke({}, token); return true
       case 'dead': {
         this.i++
         const way = this.word()

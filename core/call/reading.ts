@@ -145,12 +145,17 @@ export class CallReading {
   }
   protected endClause(): void {
     this.run = undefined
-    this.clauseMarks = []
+    this.settleMarks()
     this.closed = undefined
     this.nameless()
     if (this.events.length > this.clause.first) this.clauseBefore = this.clause
     this.clause = { startTicks: this.at, first: this.events.length }
     this.clauseFrets = []
+  }
+  /** Nothing came that marks said first could go through: they are meant for what was said before. */
+  protected settleMarks(): void {
+    if (this.events.length === this.clause.first) for (const mark of this.clauseMarks) mark(this.list[Math.max(0, this.i - 2)]!)
+    this.clauseMarks = []
   }
   protected note(fret: number, token: Token): void {
     this.addNote(fret, token)

@@ -65,6 +65,11 @@ export class CallStrings extends CallPlaces {
     if (dashed) { this.i++; for (const part of text.split('-')) this.note(numberOf(part)!, token); return true }
     // "third fret", "12th fret".
     const ordinal = this.peek(1).toLowerCase() === 'fret' ? ordinalOf(text) : undefined
+    // "open A string": the string said after it, unless a fret follows for that string.
+    const [name, used] = word === 'open' ? this.letterAt(1) : [undefined, 0]
+    const named = name === undefined ? undefined : findString(this.context.letters, name)
+    const after = 1 + used + (this.peek(1 + used).toLowerCase() === 'string' ? 1 : 0)
+    if (named !== undefined && !this.isFret(after) && this.word(after) !== 'open' && !this.list[this.i + 1]!.line) { this.i += after; this.setString(named, token); this.note(0, token); return true }
     const number = word === 'open' ? 0 : (ordinal ?? numberOf(text))
     if (number === undefined) return false
     this.i += ordinal === undefined ? 1 : 2

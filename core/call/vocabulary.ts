@@ -73,11 +73,11 @@ export const WORDS: Word[] = [
   { word: 'times', kind: 'repeat', help: 'three times, 4 times; after brackets: ( … ) *4' },
 ]
 
-export const FILLERS = new Set(['the', 'then', 'to', 'now', 'please', 'of', 'back', 'strings', 'note', 'notes', 'fret', 'step', 'steps', 'stroke', 'strokes', 'double-stop', 'double-stops', '·'])
+export const FILLERS = new Set(['the', 'then', 'to', 'now', 'please', 'of', 'back', 'strings', 'note', 'notes', 'fret', 'step', 'steps', 'stroke', 'strokes', 'double-stop', 'double-stops', 'natural', 'play', 'start', 'starting', 'just', '·'])
 
 const SYNONYMS: Record<string, string> = {
   'hammer-on': 'hammer', hammered: 'hammer', 'pull-off': 'pull', pulled: 'pull', slid: 'slide', prebend: 'pre-bend', rebend: 're-bend', vib: 'vibrato', harm: 'harmonic', grip: 'hold', muffled: 'muted', tied: 'tie', rests: 'rest', upstroke: 'up', downstroke: 'down',
-  downs: 'down', ups: 'up', strums: 'strum', deads: 'dead', chords: 'chord', accented: 'accent', stacc: 'staccato', short: 'staccato', choked: 'choke', tremolos: 'tremolo', squeal: 'pinch', ghosted: 'ghost', raked: 'rake', tapped: 'tap', let: 'letting', lets: 'letting', '&': 'and', o: 'open', harmonics: 'harmonic', bent: 'bend', scratch: 'dead', scratches: 'dead', repeat: 'again', octaves: 'octave', vibratos: 'vibrato', sliding: 'slide', hammering: 'hammer', pulling: 'pull',
+  downs: 'down', ups: 'up', strums: 'strum', deads: 'dead', chords: 'chord', accented: 'accent', stacc: 'staccato', short: 'staccato', choked: 'choke', tremolos: 'tremolo', squeal: 'pinch', ghosted: 'ghost', raked: 'rake', tapped: 'tap', let: 'letting', lets: 'letting', '&': 'and', o: 'open', harmonics: 'harmonic', bent: 'bend', scratch: 'dead', scratches: 'dead', mute: 'dead', mutes: 'dead', plus: 'and', repeat: 'again', octaves: 'octave', vibratos: 'vibrato', sliding: 'slide', hammering: 'hammer', pulling: 'pull',
 }
 const SHORT = new Map(WORDS.flatMap((word) => (word.short ? [[word.short, word.word] as const] : [])))
 const FULL = new Set(WORDS.map((word) => word.word))
@@ -104,7 +104,13 @@ export const NOTE_VALUES: Record<string, number> = {
   quintuplet: TICKS_PER_QUARTER / 5, sextuplet: TICKS_PER_QUARTER / 6, septuplet: TICKS_PER_QUARTER / 7, 'thirty-second': TICKS_PER_QUARTER / 8,
 }
 const singular = (word: string): string => (word === 'halves' ? 'half' : word.replace(/s$/, ''))
-export const noteValue = (word: string): number | undefined => { const name = singular(word.toLowerCase()); return Object.hasOwn(NOTE_VALUES, name) ? NOTE_VALUES[name] : undefined }
+/** Note values as they are called elsewhere, and in figures: "quavers", "16ths". */
+const VALUE_NAMES: Record<string, string> = { semibreve: 'whole', minim: 'half', crotchet: 'quarter', quaver: 'eighth', semiquaver: 'sixteenth', '1st': 'whole', '2nd': 'half', '4th': 'quarter', '8th': 'eighth', '16th': 'sixteenth', '32nd': 'thirty-second' }
+export function noteValue(word: string): number | undefined {
+  const said = singular(word.toLowerCase())
+  const name = Object.hasOwn(VALUE_NAMES, said) ? VALUE_NAMES[said]! : said
+  return Object.hasOwn(NOTE_VALUES, name) ? NOTE_VALUES[name] : undefined
+}
 /** "eighths" for 5040; undefined for a length without a name. */
 export const noteValueName = (ticks: number): string | undefined => { const name = Object.keys(NOTE_VALUES).find((key) => NOTE_VALUES[key] === ticks); return name && (name === 'half' ? 'halves' : `${name}s`) }
 

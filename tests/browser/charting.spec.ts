@@ -151,6 +151,7 @@ test('a hand pattern is learned once and followed elsewhere', async ({ page }) =
   await page.getByLabel('Name for a hand pattern').fill('Three and half')
   await page.getByTestId('learn-pattern').click()
   await expect(page.getByTestId('follow-pattern')).toHaveValue(/.+/)
+  await saved(page)
   await page.goto(`/song/${SALT}/chart?figure=three-step`)
   await tab(page, 'hand')
   await page.getByTestId('follow-pattern').selectOption({ label: 'Three and half' })
