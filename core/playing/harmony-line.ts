@@ -7,7 +7,7 @@ import { ok, refuse, type Result } from '../result'
 import type { Content, LineDerivation, Note, Part } from '../song/schema'
 import { inTimeOrder, onPath, pathNotes, pitched } from './line'
 import { soundingMidi } from './part-pitch'
-import { findPaths, type PathNote } from './path'
+import { findPaths, type LinePath, type PathNote } from './path'
 
 export type HarmonyRule = Pick<LineDerivation, 'interval' | 'kind' | 'key' | 'exceptions'>
 export interface ChordAt { startTicks: number; lengthTicks: number; symbol: string }
@@ -65,10 +65,23 @@ export function harmonyLine(content: Content, from: Part, to: Part, rule: Harmon
     return { ...note, articulations: bends }
   })
   const neck: PathNote[] = pathNotes(drafts, from).map((note, index) => ({ ...note, midi: wanted[index]!, slurred: note.slurred && keepsDirection(drafts, wanted, index) }))
-  const paths = findPaths(neck, to, rule.key, {}, 1)
-  if (!paths.ok) return paths
-  const laid = onPath(drafts, paths.value[0]!, false).map((note, index): Note => ({ ...note, id: lead[index]!.id, articulations: redirected(note, index, drafts, wanted) }))
+  const path = nearFirst(neck, lead, to, rule.key)
+  if (!path.ok) return path
+  const laid = onPath(drafts, path.value, false).map((note, index): Note => ({ ...note, id: lead[index]!.id, articulations: redirected(note, index, drafts, wanted) }))
   return ok({ notes: laid, intervals: wanted.map((midi, index) => midi - soundingMidi(from, lead[index]!.string, lead[index]!.fret)), clashes: clashes(lead, wanted, chords, rule), remarks })
+}
+
+/** Frets beside the first line's within which a second line is looked for, and by how much harder it may be there than at its easiest. */
+const BESIDE_FRETS = 4
+const HARDER = { factor: 1.4, more: 4 }
+/** The best path near where the first line is played: two guitarists look at each other's hands. Elsewhere only where that is much easier. */
+function nearFirst(notes: readonly PathNote[], lead: readonly Note[], part: Part, key: Key): Result<LinePath> {
+  const best = findPaths(notes, part, key, {}, 1)
+  const frets = lead.flatMap((note) => (note.fret > 0 ? [note.fret] : []))
+  if (!best.ok || frets.length === 0) return best.ok ? ok(best.value[0]!) : best
+  const [easiest] = best.value
+  const near = findPaths(notes, part, key, { frets: { from: Math.max(1, Math.min(...frets) - BESIDE_FRETS), to: Math.max(...frets) + BESIDE_FRETS }, noOpen: true }, 1)
+  return ok(near.ok && near.value[0]!.cost <= easiest!.cost * HARDER.factor + HARDER.more ? near.value[0]! : easiest!)
 }
 
 const slurSource = (notes: readonly Note[], index: number): number => { for (let at = index - 1; at >= 0; at--) if (notes[at]!.string === notes[index]!.string) return at; return -1 }

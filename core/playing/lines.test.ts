@@ -157,6 +157,16 @@ describe('a second line', () => {
   })
 })
 
+describe('a second line’s place', () => {
+  const rule = (interval: number) => ({ interval, kind: 'diatonic' as const, key: E, exceptions: [] })
+  const frets = (text: string, interval: number) => must(harmonyLine(said(text), guitar, guitar, rule(interval))).notes.map((note) => note.fret)
+  it('is beside the first one’s hand, not where it would be easiest', () => {
+    for (const fret of frets('B 12 10, G 11 12 9, D 10', -3)) expect(Math.abs(fret - 11)).toBeLessThanOrEqual(5)
+    for (const fret of frets('B 15 17 15, high E 14 15', 3)) expect(fret).toBeGreaterThan(9)
+  })
+  it('is open and low where the first one is', () => expect(Math.min(...frets('low E 0 3, A 0 2', 3))).toBeLessThan(5))
+})
+
 describe('two into one, and lines taken over', () => {
   it('keeps the first part, fits in what it can and says why not the rest', () => {
     const merged = must(mergeParts(said('low E open 3 5, A 2'), said('low E 3 for 2, B 15 17'), { first: guitar, second: guitar }))

@@ -141,6 +141,7 @@ test('a variation keeps only what differs, and one pass plays it', async ({ page
   await page.getByLabel('Pass 3 in Verse 1').selectOption({ label: 'Root eighths, changed' })
   await expect(page.getByTestId('undo')).toHaveAccessibleName(/change "Root eighths" in Verse 1/)
   await expect(page.getByTestId('same-bar')).toContainText('Verse 2')
+  await saved(page)
   await page.goto(`/song/${SALT}/map`)
   await expect(page.getByTestId('cell-verse1-b')).toContainText('Root eighths, changed')
 })
