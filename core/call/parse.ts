@@ -76,7 +76,7 @@ class CallReader extends CallMarks {
       case ',': case ';': this.i++; this.endClause(); return true
       case '\n': this.i++; this.endClause(); this.endLine(); return true
       case '|': this.i++; this.barLine(token); this.endClause(); return true
-      case '(': this.i++; this.endClause(); this.open.push({ startTicks: this.at, first: this.events.length }); return true
+      case '(': this.i++; this.endClause(); this.open.push(this.groupHere()); return true
       case ')': {
         const group = this.open.pop()
         if (!group) this.fail(token, 'This bracket closes nothing.')
@@ -112,7 +112,7 @@ class CallReader extends CallMarks {
   }
   protected endLine(): void {
     if (this.events.length > this.line.first) this.lineBefore = { ...this.line, endTicks: this.at, end: this.events.length }
-    this.line = { startTicks: this.at, first: this.events.length }
+    this.line = this.groupHere()
   }
   /** Numbers that count what follows: "two dead", "three times", "4 down". */
   protected count(token: Token): boolean {
@@ -212,12 +212,13 @@ class CallReader extends CallMarks {
     if (times < 1 || times > 64) this.fail(token, 'Say a number of times up to 64.')
     if (copied.length === 0 || length <= 0) this.fail(token, 'There is nothing before this to repeat.')
     if (copied.length * times > MOST_EVENTS) this.fail(token, `That would make more than ${MOST_EVENTS} notes and strokes.`)
-    for (let round = 1; round < times; round++) this.copy(copied, round * length, length, token)
+    for (let round = 1; round < times; round++) this.copy(copied, group, round * length, length, token)
   }
-  protected copy(events: readonly TimedEvent[], shift: number, length: number, token: Token): void {
+  /** Says again what was said in a group: its notes and strokes, and the grips and muting that were said with them, not those that only go on through it. */
+  protected copy(events: readonly TimedEvent[], group: Group, shift: number, length: number, token: Token): void {
     const from = Math.min(...events.map((event) => event.startTicks))
     const inside = <T extends { startTicks: number }>(list: readonly T[]): T[] => list.filter((entry) => entry.startTicks >= from && entry.startTicks < from + length).map((entry) => ({ ...entry, startTicks: entry.startTicks + shift }))
-    if (shift > 0) { this.holds.push(...inside(this.holds)); this.mutes.push(...inside(this.mutes)) }
+    if (shift > 0) { this.holds.push(...inside(this.holds.slice(group.firstHold))); this.mutes.push(...inside(this.mutes.slice(group.firstMute))) }
     this.last = { kind: events.at(-1)!.layer === 'note' ? 'notes' : 'stroke', startTicks: events.at(-1)!.startTicks + shift, first: this.events.length + events.length - 1 }
     this.events.push(...events.map((event) => ({ ...event, token, startTicks: event.startTicks + shift, ...('articulations' in event ? { articulations: [...event.articulations] } : {}) })))
     this.advance(length, token)
@@ -228,7 +229,7 @@ class CallReader extends CallMarks {
     if (!source) this.fail(token, 'There is no line before this to play again.')
     const events = this.events.slice(source.first, source.end)
     const start = this.events.length
-    this.copy(events, this.at - source.startTicks, source.endTicks - source.startTicks, token)
+    this.copy(events, source, this.at - source.startTicks, source.endTicks - source.startTicks, token)
     while (this.peek() === ',' && wordOf(this.peek(1)) === undefined && this.peek(1).toLowerCase() === 'but') this.i++
     if (this.peek().toLowerCase() !== 'but') return
     this.i++

@@ -46,7 +46,8 @@ export type StrokeEvent = Draft<Stroke> & { layer: 'stroke'; token: Token; rings
 export type TimedEvent = NoteEvent | StrokeEvent
 export interface Hold { startTicks: number; lengthTicks: number | undefined; grip: Grip; token: Token }
 export interface MuteDraft { startTicks: number; lengthTicks: number; kind: 'palm mute' | 'let ring'; pressure?: Pressure }
-export interface Group { startTicks: number; first: number }
+/** Where a clause, a line or a bracket begins: in time, and among what has been said so far. */
+export interface Group { startTicks: number; first: number; firstHold: number; firstMute: number }
 
 export class CallProblem extends Error {
   constructor(readonly problem: CallError) { super(problem.message) }
@@ -77,7 +78,7 @@ export class CallReading {
   protected clauseBefore: Group | undefined
   protected barStart: number
   protected line: Group
-  protected lineBefore: { startTicks: number; first: number; endTicks: number; end: number } | undefined
+  protected lineBefore: (Group & { endTicks: number; end: number }) | undefined
   protected open: Group[] = []
   protected closed: Group | undefined
   protected spans: { kind: MuteDraft['kind']; pressure?: Pressure; startTicks: number; token: Token }[] = []
@@ -98,10 +99,11 @@ export class CallReading {
     this.at = context.startTicks ?? 0
     this.step = context.stepTicks
     this.barStart = this.at
-    this.clause = { startTicks: this.at, first: 0 }
-    this.line = { startTicks: this.at, first: 0 }
+    this.clause = this.groupHere()
+    this.line = this.groupHere()
   }
 
+  protected groupHere(): Group { return { startTicks: this.at, first: this.events.length, firstHold: this.holds.length, firstMute: this.mutes.length } }
   protected get here(): Token | undefined { return this.list[this.i] }
   protected peek(offset = 0): string { return this.list[this.i + offset]?.text ?? '' }
   protected word(offset = 0): string | undefined { return wordOf(this.peek(offset)) }
@@ -149,7 +151,7 @@ export class CallReading {
     this.closed = undefined
     this.nameless()
     if (this.events.length > this.clause.first) this.clauseBefore = this.clause
-    this.clause = { startTicks: this.at, first: this.events.length }
+    this.clause = this.groupHere()
     this.clauseFrets = []
   }
   /** Nothing came that marks said first could go through: they are meant for what was said before. */
