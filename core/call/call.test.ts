@@ -56,6 +56,8 @@ describe('calls as teachers say them', () => {
     expect(content('let ring D 2 G 2 B 3, ghost E 0').notes.map((note) => note.articulations[0]!.kind)).toEqual(['let ring', 'let ring', 'let ring', 'ghost'])
     expect(content('7 on the G, bend up one tone and release').notes).toMatchObject([{ fret: 7, articulations: [{ kind: 'bend', semitones: 2, shape: 'bend and release' }] }])
     expect(content('D 5 5 7, let it ring').notes.map((note) => note.articulations.length)).toEqual([0, 0, 1])
+    expect(content('high e 15 full bend, 12 half step bend and release').notes.map((note) => note.articulations)).toEqual([[{ kind: 'bend', semitones: 2, shape: 'plain' }], [{ kind: 'bend', semitones: 1, shape: 'bend and release' }]])
+    expect(content('hold x32010, two dead, one chord, double stop 7 on G and B')).toMatchObject({ strokes: [{ dead: true }, { dead: true }, { dead: false }], notes: [{ string: 3, fret: 7 }, { string: 2, fret: 7 }] })
     expect(content('natural harmonic twelve on G, pinch harmonic A 5').notes.map((note) => note.articulations)).toEqual([[{ kind: 'natural harmonic' }], [{ kind: 'pinched harmonic', semitones: 12 }]])
     expect(content('hold Em, strum down down up, mute, mute, up').strokes.map((stroke) => `${stroke.dead ? 'x' : ''}${stroke.direction}`)).toEqual(['down', 'down', 'up', 'xup', 'xdown', 'up'])
     expect(content('accent G 7 hammer 9, G 5, vibrato').notes.map((note) => [note.accent, note.articulations.at(-1)?.kind])).toEqual([[true, undefined], [true, 'hammer-on'], [undefined, 'vibrato']])

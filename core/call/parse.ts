@@ -10,7 +10,7 @@ import { spokenChord } from './chord-words'
 import { CallMarks } from './marks'
 import { CallProblem, LONGEST_CALL, MOST_EVENTS, MOVES, type CallContext, type CallError, type CallResult, type Group, type ParsedCall, type TimedEvent } from './reading'
 import type { Token } from './tokens'
-import { FILLERS, nearWords, NUMBER_WORDS, noteValue, numberOf, ordinalOf, wordOf, WORDS } from './vocabulary'
+import { FILLERS, nearWords, NUMBER_WORDS, noteValue, noteValueName, numberOf, ordinalOf, wordOf, WORDS } from './vocabulary'
 
 export type { CallContext, CallError, CallResult, ParsedCall }
 
@@ -22,6 +22,9 @@ export function parseCall(call: string, context: CallContext): CallResult {
     throw error
   }
 }
+
+/** Strokes that are counted: "two dead", "one chord". */
+const COUNTED: ReadonlySet<string> = new Set(['dead', 'strum', 'down', 'up', 'chord', 'bass'])
 
 class CallReader extends CallMarks {
   read(): ParsedCall {
@@ -51,6 +54,14 @@ class CallReader extends CallMarks {
   }
   /** "triplets G 5 7 9" sets the step like "in triplets"; "eighth note rest" is a rest of that length. */
   protected valueWord(token: Token): boolean {
+    // "15 full bend", "9 half step bend": the amount said before the word.
+    const steps = /^(steps?|tones?)$/i.test(this.peek(1)) ? 1 : 0
+    if (/^(full|whole|half|quarter)$/i.test(token.text) && this.word(1 + steps) === 'bend') {
+      const semitones = this.amount(token, 0.25, 5)
+      this.i++
+      this.addMark({ kind: 'bend', semitones, shape: this.bendShape() }, token)
+      return true
+    }
     const value = noteValue(token.text)
     if (value === undefined) return false
     const noted = /^notes?$/i.test(this.peek(1))
@@ -61,7 +72,7 @@ class CallReader extends CallMarks {
       this.advance(value, token)
       return true
     }
-    if (!/s$/i.test(token.text) && token.text.toLowerCase() !== 'triplet' && this.peek(1).toLowerCase() !== 'notes') this.fail(token, `“${token.text}” is a length: for this note, or from here on?`, [`for ${/^[aeiou]/i.test(token.text) ? 'an' : 'a'} ${token.text}`, `in ${token.text}s`])
+    if (!/s$/i.test(token.text) && token.text.toLowerCase() !== 'triplet' && this.peek(1).toLowerCase() !== 'notes') this.fail(token, `“${token.text}” is a length: for this note, or from here on?`, [`for ${/^[aeiou]/i.test(token.text) ? 'an' : 'a'} ${token.text}`, `in ${noteValueName(value) ?? `${token.text}s`}`])
     this.i += after
     this.step = value
     return true
@@ -133,7 +144,7 @@ class CallReader extends CallMarks {
       return true
     }
     const word = this.word(1)
-    if ((word !== 'dead' && word !== 'strum' && word !== 'down' && word !== 'up') || this.peek(1) === 'x' || this.list[this.i + 1]?.line) return false
+    if (!COUNTED.has(word ?? '') || this.peek(1) === 'x' || this.list[this.i + 1]?.line) return false
     if (number > 64) this.fail(token, `${number} strokes in a row: say it in bars.`)
     this.i++
     const at = this.i

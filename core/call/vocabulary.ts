@@ -73,7 +73,7 @@ export const WORDS: Word[] = [
   { word: 'times', kind: 'repeat', help: 'three times, 4 times; after brackets: ( … ) *4' },
 ]
 
-export const FILLERS = new Set(['the', 'then', 'to', 'now', 'please', 'of', 'back', 'strings', 'note', 'notes', 'fret', 'step', 'steps', 'stroke', 'strokes', 'double-stop', 'double-stops', 'natural', 'play', 'start', 'starting', 'just', '·'])
+export const FILLERS = new Set(['the', 'then', 'to', 'now', 'please', 'of', 'back', 'strings', 'note', 'notes', 'fret', 'step', 'steps', 'stroke', 'strokes', 'double-stop', 'double-stops', 'double', 'stop', 'stops', 'natural', 'play', 'start', 'starting', 'just', '·'])
 
 const SYNONYMS: Record<string, string> = {
   'hammer-on': 'hammer', hammered: 'hammer', 'pull-off': 'pull', pulled: 'pull', slid: 'slide', prebend: 'pre-bend', rebend: 're-bend', vib: 'vibrato', harm: 'harmonic', grip: 'hold', muffled: 'muted', tied: 'tie', rests: 'rest', upstroke: 'up', downstroke: 'down',
