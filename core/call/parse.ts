@@ -144,7 +144,7 @@ class CallReader extends CallMarks {
       return true
     }
     const word = this.word(1)
-    if (!COUNTED.has(word ?? '') || this.peek(1) === 'x' || this.list[this.i + 1]?.line) return false
+    if (word === undefined || !COUNTED.has(word) || this.peek(1) === 'x' || this.list[this.i + 1]?.line) return false
     if (number > 64) this.fail(token, `${number} strokes in a row: say it in bars.`)
     this.i++
     const at = this.i
