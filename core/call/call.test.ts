@@ -70,7 +70,7 @@ describe('calls as teachers say them', () => {
     expect(notes[0]!.articulations).toEqual([{ kind: 'bend', semitones, shape: 'plain' }])
     expect(notes).toHaveLength(2)
   })
-  it.each([['E minor', 'Em'], ['B flat major seven', 'Bbmaj7'], ['D over F sharp', 'D/F#'], ['A sus four', 'Asus4'], ['the C add nine', 'Cadd9'], ['E minor seven', 'Em7'], ['A seven', 'A7'], ['G power', 'G5'], ['F#m7/E', 'F#m7/E']])('hold %s asks for %s', (said, symbol) => {
+  it.each([['E minor', 'Em'], ['B flat major seven', 'Bbmaj7'], ['D over F sharp', 'D/F#'], ['A sus four', 'Asus4'], ['the C add nine', 'Cadd9'], ['the F#m7', 'F#m7'], ['E minor seven', 'Em7'], ['A seven', 'A7'], ['G power', 'G5'], ['F#m7/E', 'F#m7/E']])('hold %s asks for %s', (said, symbol) => {
     const asked: string[] = []
     content(`hold ${said}, down`, { gripFor: (name) => { asked.push(name); return readGrip('022000', 6) } })
     expect(asked).toEqual([symbol])
@@ -83,6 +83,7 @@ describe('calls as teachers say them', () => {
   it('holds grips by name or strings, one after the other or under what follows', () => {
     expect(content('hold Em for 8, hold x32010 for 8, pluck 6 4 3 2').grips).toMatchObject([{ startTicks: 0, lengthTicks: 4 * Q }, { startTicks: 4 * Q, lengthTicks: 4 * Q }])
     expect(content('hold Em, down down, hold x32010, down').grips).toMatchObject([{ startTicks: 0, lengthTicks: Q }, { startTicks: Q, lengthTicks: Q / 2 }])
+    expect(content('hold the x02220, down').grips[0]!.grip).toEqual(readGrip('x02220', 6))
     expect(content('hold 133211 fingered 134211 barre 1 from 6 to 1').grips[0]!.grip).toMatchObject({ barre: { fret: 1, fromString: 6, toString: 1 }, strings: [{ finger: '1' }, {}, { finger: '2' }, { finger: '4' }, {}, {}] })
   })
   it('goes to places and changes the step', () => {

@@ -7,7 +7,8 @@ import { noteValue, numberOf, wordOf } from './vocabulary'
 
 export class CallMarks extends CallStrings {
   protected addMark(mark: Articulation, token: Token): void {
-    if (this.asOne.length) { const both = this.asOne; this.asOne = []; for (const index of both) this.markNote(this.events[index], mark, token); this.asOne = both } else this.markNote(this.events.at(-1), mark, token)
+    if (this.asOne.length) for (const index of this.asOne) this.markNote(this.events[index], mark, token)
+    else this.markNote(this.events.at(-1), mark, token)
   }
   private markNote(event: TimedEvent | undefined, mark: Articulation, token: Token): void {
     if (event?.layer !== 'note') this.fail(token, 'This belongs to a note: say the fret first.')
@@ -27,9 +28,8 @@ export class CallMarks extends CallStrings {
     this.i++
     // "two semitones" is two; "a step", "two whole steps" count in whole tones.
     const unit = this.peek().toLowerCase()
-    const counted = named === undefined || text === 'whole'
     if (/^(semitones?|half-steps?)$/.test(unit)) { this.i++; return amount }
-    if (/^(steps?|tones?)$/.test(unit)) { this.i++; return counted && named === undefined && amount * 2 <= most ? amount * 2 : amount }
+    if (/^(steps?|tones?)$/.test(unit)) { this.i++; return named === undefined && amount * 2 <= most ? amount * 2 : amount }
     return amount
   }
   protected mark(word: string, token: Token): boolean {

@@ -68,8 +68,7 @@ class CallReader extends CallMarks {
     const after = noted ? 2 : 1
     if (this.word(after) === 'rest') {
       this.i += after + 1
-      this.last = { kind: 'rest', startTicks: this.at, first: this.events.length }
-      this.advance(value, token)
+      this.restFor(value, token)
       return true
     }
     if (!/s$/i.test(token.text) && token.text.toLowerCase() !== 'triplet' && this.peek(1).toLowerCase() !== 'notes') this.fail(token, `“${token.text}” is a length: for this note, or from here on?`, [`for ${/^[aeiou]/i.test(token.text) ? 'an' : 'a'} ${token.text}`, `in ${noteValueName(value) ?? `${token.text}s`}`])
@@ -139,8 +138,7 @@ class CallReader extends CallMarks {
     if (/^(bars?|beats?)$/i.test(this.peek(1)) && this.word(2) === 'rest') {
       const ticks = this.length(token)
       this.i++
-      this.last = { kind: 'rest', startTicks: this.at, first: this.events.length }
-      this.advance(ticks, token)
+      this.restFor(ticks, token)
       return true
     }
     const word = this.word(1)
@@ -150,6 +148,10 @@ class CallReader extends CallMarks {
     const at = this.i
     for (let stroke = 0; stroke < number; stroke++) { this.i = at; this.saidWord(word, this.here!) }
     return true
+  }
+  protected restFor(ticks: number, token: Token): void {
+    this.last = { kind: 'rest', startTicks: this.at, first: this.events.length }
+    this.advance(ticks, token)
   }
   protected saidWord(word: string, token: Token): boolean {
     const move = MOVES[word]
@@ -161,10 +163,9 @@ class CallReader extends CallMarks {
       case 'release': this.i++; this.release(token); return true
       case 'rest': {
         this.i++
-        this.last = { kind: 'rest', startTicks: this.at, first: this.events.length }
-        this.advance(this.step, token)
         // "rest two beats": a number with its unit is the rest's length, a bare one the next fret.
-        if (numberOf(this.peek()) !== undefined && /^(bars?|beats?|ticks?)$/i.test(this.peek(1)) || noteValue(this.peek(1)) !== undefined && numberOf(this.peek()) !== undefined) this.setLength(this.length(token), token)
+        const timed = numberOf(this.peek()) !== undefined && (/^(bars?|beats?|ticks?)$/i.test(this.peek(1)) || noteValue(this.peek(1)) !== undefined)
+        this.restFor(timed ? this.length(token) : this.step, token)
         return true
       }
       case 'for': this.i++; this.setLength(this.length(token), token); return true
@@ -177,15 +178,16 @@ class CallReader extends CallMarks {
       case 'and': this.i++; if (this.peek().toLowerCase() === 'then') { this.i++; return true } if (this.last?.kind === 'notes') this.together = true; return true
       case 'hold': {
         this.i++
+        this.skip('the')
         const next = this.here
         if (!next) this.fail(token, 'Which grip? Write its strings, low to high, or a chord name.', ['hold x02220', 'hold Em'])
-        this.skip('the')
-        const spoken = spokenChord(this.list.slice(this.i, this.i + 8).map((one) => one.text))
-        const grip = readGrip(next.text, this.context.part.tuning.openMidi.length) ?? (spoken && readChordSymbol(spoken.symbol) ? this.gripNamed(next, spoken.symbol) : readChordSymbol(next.text) ? this.gripNamed(next) : undefined)
+        const said = spokenChord(this.list.slice(this.i, this.i + 8).map((one) => one.text))
+        const chord = said && readChordSymbol(said.symbol) ? said : readChordSymbol(next.text) ? { symbol: next.text, used: 1 } : undefined
+        const grip = readGrip(next.text, this.context.part.tuning.openMidi.length) ?? (chord && this.gripNamed(next, chord.symbol))
         if (!grip) this.fail(next, `“${next.text}” is no grip for ${this.context.part.tuning.openMidi.length} strings and no chord name.`, ['hold x02220', 'hold F#m7'])
         const highest = this.context.part.instrument.fretCount - this.context.part.instrument.capo
         if (grip.strings.some((string) => (string.fret ?? 0) > highest)) this.fail(next, `This grip reaches beyond the neck: the highest fret is ${highest}.`)
-        this.i += spoken?.used ?? 1
+        this.i += chord?.used ?? 1
         this.hold(grip, next)
         return true
       }

@@ -14,7 +14,7 @@ export const WORDS: Word[] = [
   { word: 'grace', short: 'gr', kind: 'move', help: 'a quick note before the next: grace 5 to 7' },
   { word: 'muted', short: 'mu', kind: 'move', help: 'the next fret is only touched: a dead note' },
   { word: 'power', short: 'pw', kind: 'mark', help: 'with its fifth on the next string: A 2 power' },
-  { word: 'octave', short: 'oc', kind: 'mark', help: 'with its octave two strings on, the one between damped' },
+  { word: 'octave', short: 'oc', kind: 'mark', help: 'with its octave two strings on: A 2 octave' },
   { word: 'harmonic', short: 'hm', kind: 'mark', help: 'natural harmonic over this fret' },
   { word: 'pinch', short: 'pi', kind: 'mark', help: 'pinched harmonic: an octave up, or pinch 19, pinch 24' },
   { word: 'bend', short: 'be', kind: 'mark', help: 'bend up by semitones: bend 2, bend half, bend 1.5 and release' },
@@ -105,7 +105,7 @@ export const NOTE_VALUES: Record<string, number> = {
 }
 const singular = (word: string): string => (word === 'halves' ? 'half' : word.replace(/s$/, ''))
 /** Note values as they are called elsewhere, and in figures: "quavers", "16ths". */
-const VALUE_NAMES: Record<string, string> = { semibreve: 'whole', minim: 'half', crotchet: 'quarter', quaver: 'eighth', semiquaver: 'sixteenth', '1st': 'whole', '2nd': 'half', '4th': 'quarter', '8th': 'eighth', '16th': 'sixteenth', '32nd': 'thirty-second' }
+const VALUE_NAMES: Record<string, string> = { semibreve: 'whole', minim: 'half', crotchet: 'quarter', quaver: 'eighth', semiquaver: 'sixteenth', '4th': 'quarter', '8th': 'eighth', '16th': 'sixteenth', '32nd': 'thirty-second' }
 export function noteValue(word: string): number | undefined {
   const said = singular(word.toLowerCase())
   const name = Object.hasOwn(VALUE_NAMES, said) ? VALUE_NAMES[said]! : said

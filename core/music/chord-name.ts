@@ -1,6 +1,6 @@
 // From sounding pitches to chord names, ranked. The qualities and their intervals are the theory library's;
 // what is ours is the ranking: how a guitarist would say it (few omitted tones, plain symbol, root in the bass).
-import { ChordType, Interval } from 'tonal'
+import { ChordType, Interval, Note } from 'tonal'
 import { fifthsOf, nameAtFifths, pitchClassOf, signatureOf, spellPitchClass, type Key } from './pitch'
 
 export interface ChordName {
@@ -149,11 +149,7 @@ function nameAs({ root, quality, rank, classes, bassClass, key, loose }: Reading
 
 const accidentals = (fifths: number): number => Math.abs(Math.floor((fifths + 1) / 7))
 /** Steps on the line of fifths from the root to a tone of the chord: a major third is four up, a minor third three down. */
-const fifthsOfInterval = (interval: string): number => fifthsOf(Interval.get(interval).empty ? '' : toneAboveC(interval))
-const toneAboveC = (interval: string): string => {
-  const { step = 0, alt = 0 } = Interval.get(interval)
-  return 'CDEFGAB'[step]! + (alt < 0 ? 'b'.repeat(-alt) : '#'.repeat(alt))
-}
+const fifthsOfInterval = (interval: string): number => fifthsOf(Note.transpose('C', interval))
 
 /** A root of the key is spelled as the key spells it; one from outside so that its chord needs the fewer signs: G#m, not Abm, but Ab. */
 function spellRoot(root: number, quality: Quality, key: Key): string {
@@ -189,12 +185,12 @@ export function inversionWords(name: ChordName): string {
 }
 
 /** Ways of writing that the theory library does not read. */
-const WRITTEN: Record<string, string> = { min: 'm', maj: 'M', major: 'M', minor: 'm', '69': '6add9', m69: 'm69', 'm(maj7)': 'm/ma7', mmaj7: 'm/ma7', maj7sus4: 'M7sus4', 'sus2sus4': 'sus24', sus4sus2: 'sus24', m7b5: 'm7b5', '7sus': '7sus4', '2': 'Madd9', '4': 'Madd11', no3: '5' }
+const WRITTEN = new Map([['maj', 'M'], ['major', 'M'], ['minor', 'm'], ['sus4sus2', 'sus24'], ['7sus', '7sus4'], ['2', 'Madd9'], ['4', 'Madd11'], ['no3', '5']])
 
 function qualityOf(suffix: string): { alias: string; semitones: number[] } | undefined {
   const bare = suffix.replace(/[()\s]/g, '')
   for (const text of [suffix, bare]) {
-    const alias = ORDER.find((name) => PLAIN[name] === text) ?? ORDER.find((name) => PLAIN[name]!.replace(/[()]/g, '') === text) ?? WRITTEN[text] ?? text
+    const alias = ORDER.find((name) => PLAIN[name] === text) ?? ORDER.find((name) => PLAIN[name]!.replace(/[()]/g, '') === text) ?? WRITTEN.get(text) ?? text
     const quality = QUALITIES.find((candidate) => candidate.alias === alias)
     if (quality) return quality
     const type = ChordType.get(text)
@@ -205,7 +201,7 @@ function qualityOf(suffix: string): { alias: string; semitones: number[] } | und
 
 /** Semitones above the root and root pitch class of a chord symbol, and its bass; undefined when it is not understood. */
 export function readChordSymbol(symbol: string): { root: number; bass: number; semitones: number[]; quality: string } | undefined {
-  const match = /^([A-G][#b]?)(m?6\/9|m\/ma[j]?7|[^/]*)(?:\/([A-G][#b]?))?$/.exec(symbol.trim().replaceAll('♯', '#').replaceAll('♭', 'b'))
+  const match = /^([A-G][#b]?)(m?6\/9|m\/maj?7|[^/]*)(?:\/([A-G][#b]?))?$/.exec(symbol.trim().replaceAll('♯', '#').replaceAll('♭', 'b'))
   const quality = match && qualityOf(match[2]!)
   if (!quality) return undefined
   const root = pitchClassOf(match[1]!)

@@ -6,8 +6,8 @@ import { USUAL_HAND, type Hand } from './hand'
 import { soundingMidi } from './part-pitch'
 
 export interface Dropped { startTicks: number; string: number; fret: number; midi: number; why: string }
-/** `octaves`: by how many the second part was moved; `kept`, `moved`: its notes that fit, and how many of them lie elsewhere than they did; `shared`: those the first part plays itself. */
-export interface Merged { content: Content; octaves: number; kept: number; moved: number; shared: number; dropped: Dropped[] }
+/** `octaves`: by how many the second part was moved; `kept`: its notes that fit; `shared`: those the first part plays itself. */
+export interface Merged { content: Content; octaves: number; kept: number; shared: number; dropped: Dropped[] }
 
 interface Busy { string: number; fret: number; startTicks: number; endTicks: number; own: boolean }
 
@@ -47,7 +47,6 @@ function mergeAt({ first, second, parts, hand }: Merging, asked: readonly Busy[]
   const placeMm = (fret: number): number => fingerPlaceMm(fret + part.instrument.capo, part.instrument.scaleLengthMm)
   const notes: Note[] = []
   const dropped: Dropped[] = []
-  let moved = 0
   let shared = 0
   const byPlace = new Map(second.notes.map((note) => [`${note.startTicks}/${note.string}`, note]))
   /** Where the note before on each string of the second part has gone: a slur can only follow it there. */
@@ -73,7 +72,6 @@ function mergeAt({ first, second, parts, hand }: Merging, asked: readonly Busy[]
     if (spread(best.fret) > hand.cautionMm) { drop('the hand cannot be in two places'); continue }
     const fingers = new Set([...fretted, ...(best.fret ? [best.fret] : [])]).size
     if (fingers > 4) { drop('it would need a fifth finger'); continue }
-    if (best.string !== want.string || best.fret !== want.fret) moved++
     busy.push({ ...want, ...best })
     went.set(want.string, best.string)
     // A slur belongs to its string: without the note before it, the note is picked.
@@ -82,7 +80,7 @@ function mergeAt({ first, second, parts, hand }: Merging, asked: readonly Busy[]
   }
   const ids = new Set(first.notes.map((note) => note.id))
   const added = notes.map((note) => (ids.has(note.id) ? { ...note, id: `${note.id}-2` } : note))
-  return { content: { ...first, notes: [...first.notes, ...added].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string) }, octaves, kept: notes.length, moved, shared, dropped }
+  return { content: { ...first, notes: [...first.notes, ...added].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string) }, octaves, kept: notes.length, shared, dropped }
 }
 const SLURS: ReadonlySet<string> = new Set(['hammer-on', 'pull-off', 'slide'])
 

@@ -96,6 +96,8 @@ watch([second, content, () => preferences.hand], async () => {
   if (!other || !part.value || !store.song) { if (merged.value) emit('beside', undefined); merged.value = undefined; mergeProblem.value = ''; return }
   const from = store.song.parts[other.partId]!
   const found = await mergeWork.ask<Merged>({ want: 'merge', first: content.value, second: figureContent(store.song, other), parts: { first: part.value, second: from }, hand: { ...preferences.hand } })
+  // Chosen anew, or another figure opened, while it was being fitted.
+  if (second.value !== other.id) return
   if (!found.ok) { if (found.refusal.code !== 'cancelled') { merged.value = undefined; mergeProblem.value = found.refusal.message } return }
   merged.value = found.value
   mergeProblem.value = ''
