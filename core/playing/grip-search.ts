@@ -1,7 +1,8 @@
 // From a chord to grips. Every window of the neck is searched string by string (a fret of the chord, open, or muted); what survives is fingered and
 // ranked by how it plays: difficulty, ringing and muted strings, register, what is in the bass and on top, and the way from the grip before and to the next.
 // A whole progression is chosen together by dynamic programming (Viterbi 1967) over the best grips of each chord.
-import { nameChord, readChordSymbol } from '../music/chord-name'
+import { degreeWords, nameChord, readChordSymbol } from '../music/chord-name'
+import { degreeAbove } from '../music/scale'
 import { fingerPlaceMm } from '../instrument/neck'
 import { isBass } from '../instrument/instruments'
 import { ok, refuse, type Result } from '../result'
@@ -182,9 +183,6 @@ export function wayCost(from: Grip, to: readonly (number | null)[], part: Part):
   return shiftMm / 70 - kept * 0.35
 }
 
-/** A tone of a chord by its semitones above the root. */
-const TONE_WORDS = ['the root', 'the flat ninth', 'the ninth', 'the third', 'the third', 'the fourth', 'the flat fifth', 'the fifth', 'the sharp fifth', 'the sixth', 'the seventh', 'the seventh'] as const
-
 function rank(grip: Grip, fingering: Fingering, chord: Chord, part: Part, wishes: GripWishes): RankedGrip {
   const frets = grip.strings.map((string) => string.fret)
   const shape = shapeOf(frets, chord, part)
@@ -193,7 +191,7 @@ function rank(grip: Grip, fingering: Fingering, chord: Chord, part: Part, wishes
   if (shape.inner) reasons.push(`${shape.inner} damped between them`)
   if (shape.bass !== chord.bass) reasons.push('not the root in the bass')
   const sounding = new Set(frets.flatMap((fret, index) => (fret === null ? [] : [soundingMidi(part, index + 1, fret) % 12])))
-  const left = chord.classes.filter((pitchClass) => !sounding.has(pitchClass)).map((pitchClass) => TONE_WORDS[(pitchClass - chord.root + 12) % 12]!)
+  const left = chord.classes.filter((pitchClass) => !sounding.has(pitchClass)).map((pitchClass) => degreeWords(degreeAbove(pitchClass, chord.root)))
   if (left.length) reasons.push(`${left.join(' and ')} left out`)
   if (wishes.after) { const way = wayCost(wishes.after, frets, part); reasons.push(way < -0.3 ? 'fingers stay from the grip before' : way < 0.6 ? 'near the grip before' : 'a shift from the grip before') }
   return { grip: { strings: fingeredGrip(grip, fingering).strings }, fingering, cost: Math.round(cost * 100) / 100, reasons }

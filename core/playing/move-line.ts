@@ -61,7 +61,8 @@ export function toTuning(content: Content, from: Part, to: Part, key: Key, beyon
   const placed = content.notes.flatMap((note) => {
     const midi = soundingMidi(from, note.string, note.fret)
     if (sounds(midi)) return [{ note, midi }]
-    const nearest = midi + (midi < lowest ? 12 : -12)
+    const step = midi < lowest ? 12 : -12
+    const nearest = [1, 2, 3].map((octaves) => midi + octaves * step).find(sounds) ?? midi + step
     lost.push(`${spellMidi(midi, key)} (string ${note.string}, fret ${note.fret}) lies ${midi < lowest ? 'below' : 'above'} the new tuning: ${spellMidi(nearest, key)} is the nearest`)
     return beyond === 'octave' && sounds(nearest) ? [{ note, midi: nearest }] : []
   })
