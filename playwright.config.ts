@@ -13,14 +13,31 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox', '--autoplay-policy=no-user-gesture-required', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'] },
+    launchOptions: {
+      executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--autoplay-policy=no-user-gesture-required',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
+    },
     trace: 'retain-on-failure',
     testIdAttribute: 'data-test',
   },
-  // Sound is measured in real time: by itself, after everything else, so that no other test takes the processor.
+  // Sound is measured in real time: by itself, after everything else, so that no other test takes the
+  // processor.
   projects: [
     { name: 'views', testIgnore: /sound\.spec/ },
     { name: 'sound', testMatch: /sound\.spec/, dependencies: ['views'], fullyParallel: false },
   ],
-  webServer: { command: 'node .output/server/index.mjs', env: { PORT: String(port), HOST: '127.0.0.1' }, url: `http://127.0.0.1:${port}/`, reuseExistingServer: false, timeout: 60_000 },
+  webServer: {
+    command: 'node .output/server/index.mjs',
+    env: { PORT: String(port), HOST: '127.0.0.1' },
+    url: `http://127.0.0.1:${port}/`,
+    reuseExistingServer: false,
+    timeout: 60_000,
+  },
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useTheme } from 'vuetify'
+import { anythingUnsaved } from '~/session/open-song'
 import { useSong } from '~/stores/song'
 import { usePreferences } from '~/stores/preferences'
 import { useShortcuts } from '~/composables/shortcuts'
@@ -9,15 +10,31 @@ const preferences = usePreferences()
 const theme = useTheme()
 const helpOpen = ref(false)
 const ready = ref(false)
-onMounted(async () => { await preferences.load(); ready.value = true })
-watchEffect(() => { theme.change(preferences.values.theme) })
+onMounted(async () => {
+  await preferences.load()
+  ready.value = true
+})
+watchEffect(() => {
+  theme.change(preferences.values.theme)
+})
 useShortcuts([
   { keys: ['mod+z'], label: 'Undo', run: () => song.undo(), group: 'Everywhere' },
   { keys: ['mod+Shift+z', 'mod+y'], label: 'Redo', run: () => song.redo(), group: 'Everywhere' },
-  { keys: ['?'], label: 'This list', run: () => { helpOpen.value = !helpOpen.value }, group: 'Everywhere' },
+  {
+    keys: ['?'],
+    label: 'This list',
+    run: () => {
+      helpOpen.value = !helpOpen.value
+    },
+    group: 'Everywhere',
+  },
 ])
 // A change still on its way to the disk: ask before the window closes.
-onMounted(() => window.addEventListener('beforeunload', (event) => { if (song.song && song.saveState !== 'saved') event.preventDefault() }))
+onMounted(() =>
+  window.addEventListener('beforeunload', (event) => {
+    if (anythingUnsaved() || (song.song && song.saveState !== 'saved')) event.preventDefault()
+  }),
+)
 </script>
 
 <template>
@@ -32,13 +49,45 @@ onMounted(() => window.addEventListener('beforeunload', (event) => { if (song.so
     </div>
     <ShortcutHelp v-model="helpOpen" />
     <NoticeLine />
+    <UpdateLine />
+    <QuestionDialog />
   </v-app>
 </template>
 
 <style scoped>
-.frame { height: 100dvh; display: grid; grid-template-rows: auto 1fr auto; background: var(--page); color: var(--ink); }
-.middle { display: grid; grid-template-columns: 108px 1fr; min-height: 0; }
-.stage { min-width: 0; min-height: 0; overflow: auto; position: relative; }
-@media (max-width: 900px) { .middle { grid-template-columns: 68px 1fr; } }
-@media print { .frame { display: block; height: auto; } .middle { display: block; } .stage { overflow: visible; } }
+.frame {
+  height: 100dvh;
+  display: grid;
+  grid-template-rows: auto 1fr auto;
+  background: var(--page);
+  color: var(--ink);
+}
+.middle {
+  display: grid;
+  grid-template-columns: 108px 1fr;
+  min-height: 0;
+}
+.stage {
+  min-width: 0;
+  min-height: 0;
+  overflow: auto;
+  position: relative;
+}
+@media (max-width: 900px) {
+  .middle {
+    grid-template-columns: 68px 1fr;
+  }
+}
+@media print {
+  .frame {
+    display: block;
+    height: auto;
+  }
+  .middle {
+    display: block;
+  }
+  .stage {
+    overflow: visible;
+  }
+}
 </style>

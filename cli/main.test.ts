@@ -3,9 +3,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { analysisSchema } from '../core/listen/analysis'
-import { writeSongFile } from '../core/files/song-file'
+import { writeSongFile } from '../core/exchange/song-file'
 import { must } from '../core/result'
-import { readSong } from '../core/song/migrations'
+import { readSong } from '../core/document/migrations'
 import { level } from '../tests/support/pitch'
 import { readWav } from '../core/sound/wav'
 import { main } from './main'
@@ -16,12 +16,16 @@ const SALT = 'demo/songs/salt-on-the-signal.json'
 const KILN = 'demo/songs/cold-kiln.json'
 const heard = () => {
   const lines: string[] = []
-  const keep = (...values: unknown[]) => { lines.push(values.join(' ')) }
+  const keep = (...values: unknown[]) => {
+    lines.push(values.join(' '))
+  }
   vi.spyOn(console, 'log').mockImplementation(keep)
   vi.spyOn(console, 'error').mockImplementation(keep)
   return lines
 }
-afterEach(() => { vi.restoreAllMocks() })
+afterEach(() => {
+  vi.restoreAllMocks()
+})
 
 describe('the command line', () => {
   it('prints the unrolled form, a line a bar', async () => {
@@ -46,14 +50,24 @@ describe('the command line', () => {
   })
   it('renders the chart as sound at a sane level', async () => {
     expect(await main(['render', SALT, '--out', path('salt.wav')])).toBe(0)
-    const { channels: [left], sampleRate } = readWav(readFileSync(path('salt.wav')))!
+    const {
+      channels: [left],
+      sampleRate,
+    } = readWav(readFileSync(path('salt.wav')))!
     const mono = left!
     expect(mono.length / sampleRate).toBeGreaterThan(100)
     expect(level(mono, sampleRate, 30, 50)).toBeGreaterThan(0.01)
-    // Before the first bar there is nothing to play; the free opening is Guitar 2 alone, the rest comes in after it.
+    // Before the first bar there is nothing to play; the free opening is Guitar 2 alone, the rest comes in
+    // after it.
     expect(level(mono, sampleRate, 0, 0.5)).toBe(0)
   })
-  it.each([[['check', 'nowhere.json']], [['check', 'package.json']], [['analyse', 'package.json']], [['dance', SALT]], [[]]])('complains about %j and leaves', async (args) => {
+  it.each([
+    [['check', 'nowhere.json']],
+    [['check', 'package.json']],
+    [['analyse', 'package.json']],
+    [['dance', SALT]],
+    [[]],
+  ])('complains about %j and leaves', async (args) => {
     const lines = heard()
     expect(await main(args)).toBe(1)
     expect(lines.join(' ').length).toBeGreaterThan(20)
@@ -69,11 +83,42 @@ describe('playing from the command line', () => {
   }
   it('names a grip by shape and as sounding', async () => {
     const plain = await answer('name-grip', 'x57765')
-    expect(plain).toMatchObject({ code: 0, data: { names: [{ symbol: 'Dm', root: 'D', quality: 'minor', bass: 'D', inversion: 0, degrees: [null, 'R', '5', 'R', 'b3', '5'], omitted: [] }, {}], soundingPitches: [null, 'D3', 'A3', 'D4', 'F4', 'A4'], reachMm: 54, fingering: [null, '1', '3', '4', '2', '1'] } })
-    const low = await answer('name-grip', '022000', '--tuning', 'Eb2 Ab2 Db3 Gb3 Bb3 Eb4', '--key', 'Eb minor')
+    expect(plain).toMatchObject({
+      code: 0,
+      data: {
+        names: [
+          {
+            symbol: 'Dm',
+            root: 'D',
+            quality: 'minor',
+            bass: 'D',
+            inversion: 0,
+            degrees: [null, 'R', '5', 'R', 'b3', '5'],
+            omitted: [],
+          },
+          {},
+        ],
+        soundingPitches: [null, 'D3', 'A3', 'D4', 'F4', 'A4'],
+        reachMm: 54,
+        fingering: [null, '1', '3', '4', '2', '1'],
+      },
+    })
+    const low = await answer(
+      'name-grip',
+      '022000',
+      '--tuning',
+      'Eb2 Ab2 Db3 Gb3 Bb3 Eb4',
+      '--key',
+      'Eb minor',
+    )
     expect([low.data.names[0].symbol, low.data.namesByShape[0].symbol]).toEqual(['Ebm', 'Em'])
-    expect((await answer('name-grip', '000xxx', '--tuning', 'D2 A2 D3 G3 B3 E4')).data.names[0].symbol).toBe('D5')
-    expect((await answer('name-grip', '022100', '--capo', '3')).data).toMatchObject({ names: [{ symbol: 'G' }], namesByShape: [{ symbol: 'E' }] })
+    expect((await answer('name-grip', '000xxx', '--tuning', 'D2 A2 D3 G3 B3 E4')).data.names[0].symbol).toBe(
+      'D5',
+    )
+    expect((await answer('name-grip', '022100', '--capo', '3')).data).toMatchObject({
+      names: [{ symbol: 'G' }],
+      namesByShape: [{ symbol: 'E' }],
+    })
   })
   it('finds grips near the one before', async () => {
     const { data } = await answer('grips', 'F#m7/E', '--after', 'x02220', '--count', '5')
@@ -81,25 +126,78 @@ describe('playing from the command line', () => {
     expect(data.grips.map((one: { grip: string }) => one.grip)).toContain('002222')
   })
   it('reads a call, or says where it stopped understanding', async () => {
-    const { data } = await answer('call', 'G seven seven, hammer seven nine eleven, B eight eight', '--step', '1/8')
-    expect(data.notes.map((note: { string: number; fret: number }) => `${note.string}/${note.fret}`)).toEqual(['3/7', '3/7', '3/7', '3/9', '3/11', '2/8', '2/8'])
-    expect(data.notes[3]).toMatchObject({ startTicks: 15_120, lengthTicks: 5040, articulations: [{ kind: 'hammer-on' }] })
-    expect(await answer('call', 'G seven zeven')).toMatchObject({ code: 1, data: { error: { at: 8, suggestions: ['seven', 'eleven'] } } })
+    const { data } = await answer(
+      'call',
+      'G seven seven, hammer seven nine eleven, B eight eight',
+      '--step',
+      '1/8',
+    )
+    expect(data.notes.map((note: { string: number; fret: number }) => `${note.string}/${note.fret}`)).toEqual(
+      ['3/7', '3/7', '3/7', '3/9', '3/11', '2/8', '2/8'],
+    )
+    expect(data.notes[3]).toMatchObject({
+      startTicks: 15_120,
+      lengthTicks: 5040,
+      articulations: [{ kind: 'hammer-on' }],
+    })
+    expect(await answer('call', 'G seven zeven')).toMatchObject({
+      code: 1,
+      data: { error: { at: 8, suggestions: ['seven', 'eleven'] } },
+    })
   })
   it('speaks, moves, harmonises and explains a figure', async () => {
     const { data } = await answer('speak', KILN, '--figure', 'riff 1')
-    expect((await answer('call', data.call, '--tuning', 'B1 E2 A2 D3 F#3 B3', '--step', `1/${40_320 / data.stepTicks}`)).data.notes.length).toBeGreaterThan(5)
+    expect(
+      (
+        await answer(
+          'call',
+          data.call,
+          '--tuning',
+          'B1 E2 A2 D3 F#3 B3',
+          '--step',
+          `1/${40_320 / data.stepTicks}`,
+        )
+      ).data.notes.length,
+    ).toBeGreaterThan(5)
     const paths = (await answer('paths', KILN, '--figure', 'Riff 1')).data
     expect(paths.paths.length).toBeGreaterThanOrEqual(3)
-    const harmony = (await answer('harmony', KILN, '--figure', 'Riff 1', '--interval', '3', '--direction', 'above', '--key', 'B minor')).data
-    expect(new Set(harmony.notes.map((note: { semitones: number }) => note.semitones))).toEqual(new Set([3, 4]))
+    const harmony = (
+      await answer(
+        'harmony',
+        KILN,
+        '--figure',
+        'Riff 1',
+        '--interval',
+        '3',
+        '--direction',
+        'above',
+        '--key',
+        'B minor',
+      )
+    ).data
+    expect(new Set(harmony.notes.map((note: { semitones: number }) => note.semitones))).toEqual(
+      new Set([3, 4]),
+    )
     expect((await answer('scale', KILN, '--figure', 'Riff 1')).data.fits[0].tonic).toBe('B')
-    const spoken = await Promise.all(['Bass', 'Baritone'].map(async (part) => (await answer('speak', KILN, '--figure', 'Riff 1', '--part', part)).data.call))
+    const spoken = await Promise.all(
+      ['Bass', 'Baritone'].map(
+        async (part) => (await answer('speak', KILN, '--figure', 'Riff 1', '--part', part)).data.call,
+      ),
+    )
     expect(spoken[0]).not.toBe(spoken[1])
   })
   it.each([
-    [['name-grip', 'xx'], /no grip for 6 strings/], [['name-grip', '022100', '--tuning', 'E2 H2'], /four to eight pitches/], [['grips', 'Hm'], /not a chord symbol/], [['speak', SALT, '--figure', 'nothing'], /This song has: /],
-    [['speak', KILN, '--figure', 'Riff 1', '--part', 'Kazoo'], /There is no part “Kazoo”/], [['call', 'G 7', '--frets', '5'], /from 12 to 36/], [['harmony', SALT, '--figure', 'twin solo', '--interval', '0'], /from 1 to 15/], [['call', 'G 7', '--step', '1/11'], /share of a whole note/], [['harmony', SALT, '--figure', 'root eighths', '--direction', 'sideways'], /above or below/], [['scale', SALT, '--figure'], /wants a value/], [['name-grip', '022100', '--capo', 'two'], /whole number/],
+    [['name-grip', 'xx'], /no grip for 6 strings/],
+    [['name-grip', '022100', '--tuning', 'E2 H2'], /four to eight pitches/],
+    [['grips', 'Hm'], /not a chord symbol/],
+    [['speak', SALT, '--figure', 'nothing'], /This song has: /],
+    [['speak', KILN, '--figure', 'Riff 1', '--part', 'Kazoo'], /There is no part “Kazoo”/],
+    [['call', 'G 7', '--frets', '5'], /from 12 to 36/],
+    [['harmony', SALT, '--figure', 'twin solo', '--interval', '0'], /from 1 to 15/],
+    [['call', 'G 7', '--step', '1/11'], /share of a whole note/],
+    [['harmony', SALT, '--figure', 'root eighths', '--direction', 'sideways'], /above or below/],
+    [['scale', SALT, '--figure'], /wants a value/],
+    [['name-grip', '022100', '--capo', 'two'], /whole number/],
   ])('refuses %j in a sentence', async (args, sentence) => {
     const { code, data } = await answer(...args)
     expect(code).toBe(1)

@@ -1,20 +1,21 @@
-// The core from the command line: analyse, check, timeline, render; grips, calls and lines (playing-commands.ts).
+// The core from the command line: analyse, check, timeline, render; grips, calls and lines
+// (playing-commands.ts).
 import { readFileSync, writeFileSync } from 'node:fs'
-import { findings } from '../core/check/findings'
+import { findings } from '../core/review/findings'
 import { analyse } from '../core/listen/analyse'
 import { quietJob } from '../core/listen/job'
-import { soundPart } from '../core/playing/sound-song'
-import { readSongFile } from '../core/files/song-file'
-import { orderedParts, songTimeMap } from '../core/song/form'
-import { readSong } from '../core/song/migrations'
-import { unroll } from '../core/song/unroll'
+import { soundPart } from '../core/timeline/sound-song'
+import { readSongFile } from '../core/exchange/song-file'
+import { orderedParts, songTimeMap } from '../core/document/form'
+import { readSong } from '../core/document/migrations'
+import { unroll } from '../core/timeline/unroll'
 import { clock, ticksToSeconds } from '../core/time/beat-grid'
 import { openBank } from '../core/sound/bank'
 import { renderEvents } from '../core/sound/player'
 import { readWav, writeWav } from '../core/sound/wav'
-import type { Song } from '../core/song/schema'
-import { decodeAudio } from '../scripts/decode'
-import { nodeFft } from '../scripts/fft'
+import type { Song } from '../core/document/schema'
+import { decodeAudio } from '../tools/decode'
+import { nodeFft } from '../tools/fft'
 import { Complaint, SONG_COMMANDS, TEXT_COMMANDS, type Answer, type Flags } from './playing-commands'
 
 const USAGE = `Usage:
@@ -35,14 +36,22 @@ Keys are as sounding. Answers are words on a terminal and JSON in a pipe; --json
 
 function readDocument(path: string): Song {
   let bytes: Uint8Array
-  try { bytes = readFileSync(path) } catch { throw new Complaint(`There is no readable file ${path}.`) }
+  try {
+    bytes = readFileSync(path)
+  } catch {
+    throw new Complaint(`There is no readable file ${path}.`)
+  }
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) {
     const file = readSongFile(bytes)
     if (!file.ok) throw new Complaint(file.refusal.message)
     return file.value.song
   }
   let data: unknown
-  try { data = JSON.parse(new TextDecoder().decode(bytes)) } catch { throw new Complaint(`${path} is neither a song file nor JSON.`) }
+  try {
+    data = JSON.parse(new TextDecoder().decode(bytes))
+  } catch {
+    throw new Complaint(`${path} is neither a song file nor JSON.`)
+  }
   const song = readSong(data)
   if (!song.ok) throw new Complaint(song.refusal.message)
   return song.value
@@ -50,8 +59,12 @@ function readDocument(path: string): Song {
 
 async function analyseFile(path: string, out: string | undefined): Promise<void> {
   let bytes: Uint8Array
-  try { bytes = readFileSync(path) } catch { throw new Complaint(`There is no readable file ${path}.`) }
-  const recording = readWav(bytes) ?? await decodeAudio(bytes).catch(() => undefined)
+  try {
+    bytes = readFileSync(path)
+  } catch {
+    throw new Complaint(`There is no readable file ${path}.`)
+  }
+  const recording = readWav(bytes) ?? (await decodeAudio(bytes).catch(() => undefined))
   if (!recording?.channels[0]?.length) throw new Complaint(`${path} is not a sound file that can be read.`)
   const { durationSeconds: _length, ...analysis } = await analyse(recording, await nodeFft(), quietJob)
   const text = `${JSON.stringify(analysis)}\n`
@@ -64,20 +77,40 @@ function printTimeline(song: Song): void {
   const parts = orderedParts(song)
   console.log(['bar', 'time', 'section', 'in it', ...parts.map((part) => part.name)].join('\t'))
   for (const bar of unroll(song)) {
-    const cells = bar.parts.map((cell) => (cell.plays.length ? cell.plays.map((play) => (play.figureId ? `${song.figures[play.figureId]!.name} (${play.pass})` : 'rests')).join(' + ') : 'not charted'))
-    console.log([bar.barIndex + 1, map ? clock(ticksToSeconds(map, bar.startTicks), 1) : '', song.sections[bar.sectionId]!.name, bar.barInSection + 1, ...cells].join('\t'))
+    const cells = bar.parts.map((cell) =>
+      cell.plays.length
+        ? cell.plays
+            .map((play) => (play.figureId ? `${song.figures[play.figureId]!.name} (${play.pass})` : 'rests'))
+            .join(' + ')
+        : 'not charted',
+    )
+    console.log(
+      [
+        bar.barIndex + 1,
+        map ? clock(ticksToSeconds(map, bar.startTicks), 1) : '',
+        song.sections[bar.sectionId]!.name,
+        bar.barInSection + 1,
+        ...cells,
+      ].join('\t'),
+    )
   }
 }
 
 function check(song: Song): void {
   const list = findings(song)
   for (const finding of list) console.log(`${finding.kind}: ${finding.text}`)
-  console.log(list.length ? `${list.length} ${list.length === 1 ? 'finding' : 'findings'}` : 'Nothing missing, everything adds up.')
+  console.log(
+    list.length
+      ? `${list.length} ${list.length === 1 ? 'finding' : 'findings'}`
+      : 'Nothing missing, everything adds up.',
+  )
 }
 
 async function render(song: Song, out: string): Promise<void> {
   const bytes = readFileSync(new URL('../public/sound/bank.sf3', import.meta.url))
-  const bank = await openBank(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer)
+  const bank = await openBank(
+    bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer,
+  )
   const stems = orderedParts(song).map((part) => ({ pan: part.pan, events: soundPart(song, part.id) }))
   const seconds = 1 + Math.max(0, ...stems.flatMap((stem) => stem.events.map((event) => event.endSeconds)))
   const sampleRate = 44_100
@@ -85,7 +118,10 @@ async function render(song: Song, out: string): Promise<void> {
   for (const stem of stems) {
     const mono = renderEvents(bank, stem.events, { sampleRate, seconds })
     const angle = ((stem.pan + 1) * Math.PI) / 4
-    mono.forEach((value, frame) => { channels[0]![frame]! += value * Math.cos(angle) * 0.6; channels[1]![frame]! += value * Math.sin(angle) * 0.6 })
+    mono.forEach((value, frame) => {
+      channels[0]![frame]! += value * Math.cos(angle) * 0.6
+      channels[1]![frame]! += value * Math.sin(angle) * 0.6
+    })
   }
   writeFileSync(out, writeWav(channels, sampleRate))
 }
@@ -97,10 +133,17 @@ function flagsOf(args: readonly string[]): { words: string[]; flags: Flags } {
   const flags: Flags = {}
   for (let at = 0; at < args.length; at++) {
     const name = /^--([a-z]+)$/.exec(args[at]!)?.[1]
-    if (!name) { words.push(args[at]!); continue }
-    if (SWITCHES.has(name)) { flags[name] = ''; continue }
+    if (!name) {
+      words.push(args[at]!)
+      continue
+    }
+    if (SWITCHES.has(name)) {
+      flags[name] = ''
+      continue
+    }
     const value = args[++at]
-    if (value === undefined || value.startsWith('--')) throw new Complaint(`--${name} wants a value after it.`)
+    if (value === undefined || value.startsWith('--'))
+      throw new Complaint(`--${name} wants a value after it.`)
     flags[name] = value
   }
   return { words, flags }
@@ -114,10 +157,14 @@ function print({ data, words, failed }: Answer, flags: Flags): number {
 /** Runs one command line. Resolves with the exit code. */
 export async function main(args: readonly string[]): Promise<number> {
   try {
-    const { words: [command, input], flags } = flagsOf(args)
+    const {
+      words: [command, input],
+      flags,
+    } = flagsOf(args)
     if (command === undefined || input === undefined) throw new Complaint(USAGE)
     if (Object.hasOwn(TEXT_COMMANDS, command)) return print(TEXT_COMMANDS[command]!(input, flags), flags)
-    if (Object.hasOwn(SONG_COMMANDS, command)) return print(SONG_COMMANDS[command]!(readDocument(input), flags), flags)
+    if (Object.hasOwn(SONG_COMMANDS, command))
+      return print(SONG_COMMANDS[command]!(readDocument(input), flags), flags)
     if (command === 'analyse') await analyseFile(input, flags.out)
     else if (command === 'timeline') printTimeline(readDocument(input))
     else if (command === 'check') check(readDocument(input))

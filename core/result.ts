@@ -1,10 +1,17 @@
-// What a user can cause comes back as a value: a result or a refusal that says why and what to do. Only bugs throw.
+// What a user can cause comes back as a value: a result or a refusal that says why and what to do. Only
+// bugs throw.
 
-export interface Refusal { code: string; message: string }
+export interface Refusal {
+  code: string
+  message: string
+}
 export type Result<T> = { ok: true; value: T } | { ok: false; refusal: Refusal }
 
 export const ok = <T>(value: T): Result<T> => ({ ok: true, value })
-export const refuse = (code: string, message: string): { ok: false; refusal: Refusal } => ({ ok: false, refusal: { code, message } })
+export const refuse = (code: string, message: string): { ok: false; refusal: Refusal } => ({
+  ok: false,
+  refusal: { code, message },
+})
 
 /** Throws when a thing that only a bug can break is broken. */
 export function invariant(condition: unknown, message: string): asserts condition {

@@ -1,10 +1,11 @@
-// Listens to the demo recordings as the application would and keeps the result beside the song files: npx tsx demo/analyse-demos.ts
+// Listens to the demo recordings as the application would and keeps the result beside the song files: npx
+// tsx demo/analyse-demos.ts
 import { createHash } from 'node:crypto'
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { analyse } from '../core/listen/analyse'
 import { quietJob } from '../core/listen/job'
-import { decodeAudio } from '../scripts/decode'
-import { nodeFft } from '../scripts/fft'
+import { decodeAudio } from '../tools/decode'
+import { nodeFft } from '../tools/fft'
 
 rmSync('demo/analyses', { recursive: true, force: true })
 mkdirSync('demo/analyses', { recursive: true })
@@ -15,6 +16,14 @@ for (const name of readdirSync('public/demo').filter((file) => file.endsWith('.o
   const hash = createHash('sha256').update(bytes).digest('hex')
   names[hash] = name
   writeFileSync(`demo/analyses/${hash}.json`, JSON.stringify(analysis))
-  console.log(name, analysis.beats.length, 'beats,', analysis.sections?.length, 'sections,', analysis.chords?.length, 'chords')
+  console.log(
+    name,
+    analysis.beats.length,
+    'beats,',
+    analysis.sections?.length,
+    'sections,',
+    analysis.chords?.length,
+    'chords',
+  )
 }
 writeFileSync('demo/analyses/recordings.json', JSON.stringify(names))

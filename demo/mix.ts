@@ -3,12 +3,21 @@ import type { Bank } from '../core/sound/bank'
 import { renderEvents } from '../core/sound/player'
 import type { Stem } from './perform-band'
 
-export interface MixOptions { sampleRate: number; seconds: number; targetRms: number; drive: number; reverbSeconds: number }
+export interface MixOptions {
+  sampleRate: number
+  seconds: number
+  targetRms: number
+  drive: number
+  reverbSeconds: number
+}
 
 const COMBS = [1116, 1188, 1277, 1356, 1422, 1491]
 const ALLPASSES = [556, 441, 341]
 
-/** Reverberation by parallel combs and series all-passes (Schroeder 1962, tunings in the manner of later practice), darkened in the loop. */
+/**
+ * Reverberation by parallel combs and series all-passes (Schroeder 1962, tunings in the manner of later
+ * practice), darkened in the loop.
+ */
 function room(input: Float32Array, seconds: number, sampleRate: number, spread: number): Float32Array {
   const out = new Float32Array(input.length)
   for (const comb of COMBS) {
@@ -47,14 +56,26 @@ export function mix(bank: Bank, stems: readonly Stem[], options: MixOptions): [F
     const mono = renderEvents(bank, stem.events, options)
     const angle = ((stem.pan + 1) * Math.PI) / 4
     const [gainLeft, gainRight] = [Math.cos(angle) * stem.gain * 1.414, Math.sin(angle) * stem.gain * 1.414]
-    for (let i = 0; i < frames; i++) { left[i]! += mono[i]! * gainLeft; right[i]! += mono[i]! * gainRight; send[i]! += mono[i]! * stem.gain * stem.room }
+    for (let i = 0; i < frames; i++) {
+      left[i]! += mono[i]! * gainLeft
+      right[i]! += mono[i]! * gainRight
+      send[i]! += mono[i]! * stem.gain * stem.room
+    }
   }
-  const wet = [room(send, options.reverbSeconds, options.sampleRate, 0), room(send, options.reverbSeconds, options.sampleRate, 23)] as const
+  const wet = [
+    room(send, options.reverbSeconds, options.sampleRate, 0),
+    room(send, options.reverbSeconds, options.sampleRate, 23),
+  ] as const
   const channels = [left, right] as const
   let energy = 0
-  for (const [side, channel] of channels.entries()) for (let i = 0; i < frames; i++) { channel[i]! += wet[side]![i]!; energy += channel[i]! ** 2 }
+  for (const [side, channel] of channels.entries())
+    for (let i = 0; i < frames; i++) {
+      channel[i]! += wet[side]![i]!
+      energy += channel[i]! ** 2
+    }
   const gain = (options.targetRms / Math.sqrt(energy / (2 * frames))) * options.drive
   // Soft limiting: loud places are pressed together, never over full scale.
-  for (const channel of channels) for (let i = 0; i < frames; i++) channel[i] = 0.96 * Math.tanh(channel[i]! * gain)
+  for (const channel of channels)
+    for (let i = 0; i < frames; i++) channel[i] = 0.96 * Math.tanh(channel[i]! * gain)
   return [left, right]
 }

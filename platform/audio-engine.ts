@@ -1,11 +1,22 @@
-// What is heard. One clock for both: the recording runs through the pitch-keeping stretcher, the chart is rendered ahead by the sound worker in blocks
-// that are scheduled sample by sample behind each other. Both start at the same moment of the audio clock and follow the same map of heard to
-// recording time, so they cannot drift apart, whatever the speed and however many loops.
+// What is heard. One clock for both: the recording runs through the pitch-keeping stretcher, the chart is
+// rendered ahead by the sound worker in blocks that are scheduled sample by sample behind each other. Both
+// start at the same moment of the audio clock and follow the same map of heard to recording time, so they
+// cannot drift apart, whatever the speed and however many loops.
 import createStretch, { type StretchNode } from 'signalsmith-stretch'
+import type { Score } from '#core/sound/score'
 import { heardToRecording, type StemPlan } from '#core/sound/stems'
 
-export interface PlayRequest extends Omit<StemPlan, 'sampleRate'> { withRecording: boolean }
-export interface SoundPort { start: (plan: StemPlan, run: number) => void; more: (frames: number) => void; onBlocks: (receive: (run: number, names: string[], blocks: Float32Array[]) => void) => void; dispose: () => void }
+export interface PlayRequest extends Omit<StemPlan, 'sampleRate'> {
+  /** Parts of the open song, worked out where they are rendered; takes the place of the plan’s own stems. */
+  score?: Score | undefined
+  withRecording: boolean
+}
+export interface SoundPort {
+  start: (plan: StemPlan & { score?: Score | undefined }, run: number) => void
+  more: (frames: number) => void
+  onBlocks: (receive: (run: number, names: string[], blocks: Float32Array[]) => void) => void
+  dispose: () => void
+}
 
 /** From the key press to the first sound: time for the first block and the stretcher's own delay. */
 const START_DELAY_SECONDS = 0.14
@@ -29,43 +40,91 @@ export class AudioEngine {
   private scheduledFrames = 0
   private asked = false
   private run = 0
+  private starts = 0
   private sources: AudioBufferSourceNode[] = []
   private timer: ReturnType<typeof setInterval> | undefined
 
-  constructor(context: BaseAudioContext, private readonly sound: SoundPort) {
+  constructor(
+    context: BaseAudioContext,
+    private readonly sound: SoundPort,
+  ) {
     this.context = context
     this.master = new GainNode(context, { gain: 0.9 })
     // Record and chart together stay below full scale.
-    const guard = new DynamicsCompressorNode(context, { threshold: -3, knee: 3, ratio: 12, attack: 0.002, release: 0.08 })
+    const guard = new DynamicsCompressorNode(context, {
+      threshold: -3,
+      knee: 3,
+      ratio: 12,
+      attack: 0.002,
+      release: 0.08,
+    })
     this.recordGain = new GainNode(context)
     this.chartGain = new GainNode(context)
     this.gate = new GainNode(context, { gain: 0 })
     this.gate.connect(this.recordGain).connect(this.master)
     this.chartGain.connect(this.master)
     this.master.connect(guard).connect(context.destination)
-    sound.onBlocks((run, names, blocks) => { if (run === this.run) this.schedule(names, blocks) })
+    sound.onBlocks((run, names, blocks) => {
+      if (run === this.run) this.schedule(names, blocks)
+    })
   }
 
-  /** Hands the decoded recording to the stretcher. Replaces an earlier one. */
-  async setRecording(channels: Float32Array[] | undefined): Promise<void> {
+  /**
+   * Hands the decoded recording to the stretcher. Replaces an earlier one; the last one asked for is the one
+   * that stays. There is one stretcher for the life of the engine: its processor is never given back by the
+   * browser, so a new one for each song would keep every song's sound.
+   */
+  setRecording(channels: Float32Array[] | undefined): Promise<void> {
     this.stop()
-    this.stretch?.disconnect()
-    this.stretch = undefined
+    this.loaded = false
+    const mine = ++this.recordings
+    this.loading = this.loading
+      .catch(() => undefined)
+      .then(() => (mine === this.recordings ? this.load(channels) : undefined))
+    return this.loading
+  }
+  private async load(channels: Float32Array[] | undefined): Promise<void> {
+    if (!this.stretch && !channels) return
+    const node = await this.stretcher()
+    await node.dropBuffers()
     if (!channels) return
-    // One input, though unused: without it this library's node falls silent for good when processed while inactive.
-    const node = await createStretch(this.context, { numberOfInputs: 1, numberOfOutputs: 1, outputChannelCount: [2] })
     await node.addBuffers(channels)
+    this.loaded = true
+  }
+  private async stretcher(): Promise<StretchNode> {
+    if (this.stretch) return this.stretch
+    // One input, though unused: without it this library's node falls silent for good when processed while
+    // inactive.
+    const node = await createStretch(this.context, {
+      numberOfInputs: 1,
+      numberOfOutputs: 1,
+      outputChannelCount: [2],
+    })
     node.connect(this.gate)
     this.stretch = node
+    return node
+  }
+  private recordings = 0
+  private loading: Promise<void> = Promise.resolve()
+  private loaded = false
+
+  get hasRecording(): boolean {
+    return this.loaded
+  }
+  get playing(): boolean {
+    return this.request !== undefined
   }
 
-  get hasRecording(): boolean { return this.stretch !== undefined }
-  get playing(): boolean { return this.request !== undefined }
-
-  /** Starts or restarts. Returns the audio-clock time at which `fromSeconds` minus the lead is heard. */
-  async play(request: PlayRequest): Promise<number> {
+  /**
+   * Starts or restarts. Returns the audio-clock time at which `fromSeconds` minus the lead is heard; undefined
+   * when it was stopped before it could start.
+   */
+  async play(request: PlayRequest): Promise<number | undefined> {
     this.stop()
+    const mine = ++this.starts
     if (this.context instanceof AudioContext && this.context.state !== 'running') await this.context.resume()
+    // Stopped, or started anew, while the sound card was still waking up.
+    if (mine !== this.starts) return undefined
     const { sampleRate } = this.context
     // On a whole sample, so that block follows block without a seam.
     this.startedAt = Math.round((this.context.currentTime + START_DELAY_SECONDS) * sampleRate) / sampleRate
@@ -76,12 +135,21 @@ export class AudioEngine {
     this.sound.start({ ...request, sampleRate }, this.run)
     this.sound.more(Math.round(FIRST_BLOCK_SECONDS * sampleRate))
     this.gate.gain.setTargetAtTime(1, this.startedAt + request.leadSeconds - 0.005, 0.001)
-    if (request.withRecording && this.stretch) void this.stretch.schedule({ output: this.startedAt + request.leadSeconds, input: request.fromSeconds, rate: request.speed, active: true, loopStart: request.loop?.startSeconds ?? 0, loopEnd: request.loop?.endSeconds ?? 0 })
+    if (request.withRecording && this.loaded && this.stretch)
+      void this.stretch.schedule({
+        output: this.startedAt + request.leadSeconds,
+        input: request.fromSeconds,
+        rate: request.speed,
+        active: true,
+        loopStart: request.loop?.startSeconds ?? 0,
+        loopEnd: request.loop?.endSeconds ?? 0,
+      })
     this.timer = setInterval(() => this.feed(), 40)
     return this.startedAt
   }
 
   stop(): void {
+    this.starts++
     if (!this.request) return
     this.request = undefined
     this.run++
@@ -89,9 +157,21 @@ export class AudioEngine {
     const now = this.context.currentTime
     this.gate.gain.cancelScheduledValues(now)
     this.gate.gain.setTargetAtTime(0, now, FADE_SECONDS / 4)
-    void this.stretch?.schedule({ output: now + 2 * FADE_SECONDS, active: false, rate: 0, loopStart: 0, loopEnd: 0 })
+    void this.stretch?.schedule({
+      output: now + 2 * FADE_SECONDS,
+      active: false,
+      rate: 0,
+      loopStart: 0,
+      loopEnd: 0,
+    })
     for (const gain of this.stemGains.values()) gain.gain.setTargetAtTime(0, now, FADE_SECONDS / 4)
-    for (const source of this.sources) { try { source.stop(now + 2 * FADE_SECONDS) } catch { /* not started yet: nothing to stop */ } }
+    for (const source of this.sources) {
+      try {
+        source.stop(now + 2 * FADE_SECONDS)
+      } catch {
+        /* not started yet: nothing to stop */
+      }
+    }
     this.sources = []
     this.stemGains.clear()
   }
@@ -103,7 +183,9 @@ export class AudioEngine {
   }
 
   /** True while the count-in is heard. */
-  get countingIn(): boolean { return Boolean(this.request) && this.context.currentTime < this.startedAt + this.request!.leadSeconds }
+  get countingIn(): boolean {
+    return Boolean(this.request) && this.context.currentTime < this.startedAt + this.request!.leadSeconds
+  }
 
   /** 0 = only the record, 1 = only the chart; both full in the middle. */
   setBalance(balance: number): void {
@@ -153,12 +235,19 @@ export class AudioEngine {
       const late = Math.max(0, this.context.currentTime - at)
       source.start(Math.max(at, this.context.currentTime), late)
       this.sources.push(source)
-      source.onended = () => { this.sources = this.sources.filter((other) => other !== source); source.disconnect() }
+      source.onended = () => {
+        this.sources = this.sources.filter((other) => other !== source)
+        source.disconnect()
+      }
     })
     this.scheduledFrames += frames
     this.asked = false
     this.feed()
   }
 
-  dispose(): void { this.stop(); this.stretch?.disconnect(); this.sound.dispose() }
+  dispose(): void {
+    this.stop()
+    this.stretch?.disconnect()
+    this.sound.dispose()
+  }
 }

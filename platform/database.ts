@@ -1,22 +1,61 @@
-// The browser's database. Songs are a snapshot plus a journal of patches since; a change counts as saved only when its journal entry is committed.
-import Dexie, { type Table } from 'dexie'
-import { readSong } from '#core/song/migrations'
-import { applyPatch, type Patch } from '#core/song/patch'
-import { coverage } from '#core/song/unroll'
-import { allBars, mainSource } from '#core/song/form'
-import { ok, refuse, type Result } from '#core/result'
-import type { Song } from '#core/song/schema'
+// The browser's database: what its tables hold, and how an older one is brought up to date. A song is a small
+// row for the shelf, one snapshot, and a journal of the changes before and since.
+import Dexie, { type Table, type Transaction } from 'dexie'
+import type { Patch } from '#core/document/patch'
+import type { Song } from '#core/document/schema'
 import type { Analysis } from '#core/listen/analysis'
-import type { Alignment } from '#core/listen/align'
-import type { Outline } from '#core/listen/outline'
+import type { Alignment } from '#core/listen/alignment'
+import type { Outline } from '#core/listen/features/waveform'
 
-export interface SongSummary { bars: number; parts: number; sections: number; chartedShare: number; durationSeconds: number; form: { kind: string; bars: number }[]; hasGrid: boolean }
-export interface SongRow { id: string; title: string; artist: string; updatedAt: number; snapshot: unknown; snapshotSeq: number; summary: SongSummary; demo?: boolean; readOnly?: string }
-export interface JournalRow { seq?: number; songId: string; label: string; patch: Patch }
-export interface AudioRow { hash: string; name: string; type: string; blob: Blob; bytes: number }
+export interface SongSummary {
+  bars: number
+  parts: number
+  sections: number
+  chartedShare: number
+  durationSeconds: number
+  form: { kind: string; bars: number }[]
+  hasGrid: boolean
+}
+
+/** What the shelf shows and saving needs to know; the song itself is in its snapshot and journal. */
+export interface SongRow {
+  id: string
+  title: string
+  artist: string
+  updatedAt: number
+  snapshotSeq: number
+  summary: SongSummary
+  /** Hashes of every recording the song needs. */
+  recordings: string[]
+  /** The window that writes; a change from any other is refused. */
+  writer?: string
+  demo?: boolean
+  readOnly?: string
+}
+export interface SnapshotRow {
+  songId: string
+  seq: number
+  song: unknown
+}
+/** One change: done, taken back or done again. Entries stay after a snapshot, so that undo reaches back. */
+export interface JournalRow {
+  seq?: number
+  songId: string
+  label: string
+  patch: Patch
+  kind?: 'do' | 'undo' | 'redo'
+}
+export interface AudioRow {
+  hash: string
+  name: string
+  type: string
+  blob: Blob
+  bytes: number
+}
 
 class SynchordaDatabase extends Dexie {
   songs!: Table<SongRow, string>
+  snapshots!: Table<SnapshotRow, string>
   journal!: Table<JournalRow, number>
   audio!: Table<AudioRow, string>
   outlines!: Table<{ hash: string; outline: Outline }, string>
@@ -26,85 +65,73 @@ class SynchordaDatabase extends Dexie {
 
   constructor() {
     super('synchorda')
-    this.version(1).stores({ songs: 'id, updatedAt', journal: '++seq, songId', audio: 'hash', outlines: 'hash', analyses: 'hash', preferences: 'key' })
+    this.version(1).stores({
+      songs: 'id, updatedAt',
+      journal: '++seq, songId',
+      audio: 'hash',
+      outlines: 'hash',
+      analyses: 'hash',
+      preferences: 'key',
+    })
     this.version(2).stores({ alignments: 'key' })
+    this.version(3).stores({ snapshots: 'songId' }).upgrade(separateSnapshots)
   }
+}
+
+/** Until version 2 a row held its whole song. */
+async function separateSnapshots(upgrade: Transaction): Promise<void> {
+  const rows = (await upgrade.table('songs').toArray()) as (SongRow & { snapshot?: unknown })[]
+  for (const { snapshot, ...row } of rows) {
+    if (snapshot === undefined) continue
+    const journal = (await upgrade.table('journal').where('songId').equals(row.id).toArray()) as JournalRow[]
+    const recordings = new Set([
+      ...recordingsOf(snapshot),
+      ...journal.flatMap(({ patch }) => patch.flatMap((change) => hashesIn(change.after))),
+    ])
+    await upgrade.table('snapshots').put({ songId: row.id, seq: row.snapshotSeq, song: snapshot })
+    await upgrade.table('songs').put({ ...row, recordings: [...recordings] })
+  }
+}
+
+const hashesIn = (source: unknown): string[] => {
+  const hash = (source as { audioHash?: unknown } | undefined)?.audioHash
+  return typeof hash === 'string' ? [hash] : []
+}
+
+/** Hashes of the recordings a song names, also of one that cannot be read as a song. */
+export function recordingsOf(song: unknown): string[] {
+  const sources = (song as Partial<Song> | undefined)?.sources
+  return typeof sources === 'object' && sources !== null ? Object.values(sources).flatMap(hashesIn) : []
 }
 
 export const database = new SynchordaDatabase()
-
-/** Entries kept beside a snapshot before a new one is taken. */
-const JOURNAL_LENGTH = 40
-
-export function summarise(song: Song): SongSummary {
-  const shares = coverage(song)
-  const total = shares.reduce((sum, part) => sum + part.totalTicks, 0)
-  return {
-    bars: allBars(song).length, parts: song.partOrder.length, sections: song.sectionOrder.length, chartedShare: total ? shares.reduce((sum, part) => sum + part.chartedTicks, 0) / total : 0,
-    durationSeconds: mainSource(song)?.durationSeconds ?? 0, form: song.sectionOrder.map((id) => ({ kind: song.sections[id]!.kind, bars: song.sections[id]!.bars.length })), hasGrid: Boolean(mainSource(song)?.grid),
-  }
-}
 
 /** What went wrong with the storage, in a sentence that says what to do. */
 export function storageRefusal(error: unknown): { code: string; message: string } {
   const name = error instanceof Error ? error.name : ''
   const inner = (error as { inner?: { name?: string } } | undefined)?.inner?.name ?? ''
-  if (name === 'QuotaExceededError' || inner === 'QuotaExceededError') return { code: 'storage-full', message: 'The browser’s storage is full: this change is only in this window. Save the song as a file now, then free space on the shelf.' }
-  return { code: 'storage', message: `The browser could not store this change (${name || 'unknown reason'}). Save the song as a file and reload.` }
-}
-
-export async function createSong(song: Song, options: { demo?: boolean; readOnly?: string | undefined } = {}): Promise<Result<void>> {
-  try {
-    await database.songs.put({ id: song.id, title: song.title, artist: song.artist, updatedAt: Date.now(), snapshot: song, snapshotSeq: 0, summary: summarise(song), ...(options.demo ? { demo: true } : {}), ...(options.readOnly ? { readOnly: options.readOnly } : {}) })
-    return ok(undefined)
-  } catch (error) { const { code, message } = storageRefusal(error); return refuse(code, message) }
-}
-
-/** The song as last committed: snapshot and journal. `seq` is the last entry seen. */
-export async function loadSong(id: string): Promise<Result<{ song: Song; seq: number; readOnly: string | undefined }>> {
-  const row = await database.songs.get(id)
-  if (!row) return refuse('no-song', 'This song is not on this machine’s shelf.')
-  const entries = await database.journal.where('songId').equals(id).sortBy('seq')
-  let data = row.snapshot as Song
-  let seq = row.snapshotSeq
-  for (const entry of entries) if (entry.seq! > row.snapshotSeq) { data = applyPatch(data, entry.patch); seq = entry.seq! }
-  const song = readSong(data)
-  return song.ok ? ok({ song: song.value, seq, readOnly: row.readOnly }) : song
-}
-
-/** Commits one change. Resolves with its sequence number once it is on disk. */
-export async function commitChange(song: Song, label: string, patch: Patch): Promise<Result<number>> {
-  try {
-    return await database.transaction('rw', database.songs, database.journal, async () => {
-      const seq = await database.journal.add({ songId: song.id, label, patch })
-      const row = await database.songs.get(song.id)
-      const due = !row || seq - row.snapshotSeq >= JOURNAL_LENGTH
-      await database.songs.update(song.id, { title: song.title, artist: song.artist, updatedAt: Date.now(), summary: summarise(song), ...(due ? { snapshot: song, snapshotSeq: seq } : {}) })
-      if (due) await database.journal.where('songId').equals(song.id).and((entry) => entry.seq! <= seq).delete()
-      return ok(seq)
-    })
-  } catch (error) { const { code, message } = storageRefusal(error); return refuse(code, message) }
-}
-
-/** Removes a song, and its recording when no other song uses it. */
-export async function removeSong(id: string): Promise<void> {
-  const loaded = await loadSong(id)
-  await database.transaction('rw', [database.songs, database.journal, database.audio, database.outlines, database.analyses], async () => {
-    await database.songs.delete(id)
-    await database.journal.where('songId').equals(id).delete()
-    if (!loaded.ok) return
-    const others = new Set((await database.songs.toArray()).flatMap((row) => Object.values((row.snapshot as Song).sources).map((source) => source.audioHash)))
-    for (const { audioHash } of Object.values(loaded.value.song.sources)) {
-      if (!audioHash || others.has(audioHash)) continue
-      await Promise.all([database.audio.delete(audioHash), database.outlines.delete(audioHash), database.analyses.where('hash').startsWith(audioHash).delete()])
+  if (name === 'QuotaExceededError' || inner === 'QuotaExceededError')
+    return {
+      code: 'storage-full',
+      message:
+        'The browser’s storage is full: what you changed last is only in this window. ' +
+        'Save the song as a file now, then free space on the shelf; it is stored as soon as there is room.',
     }
-  })
+  return {
+    code: 'storage',
+    message:
+      `The browser could not store this change (${name || 'unknown reason'}). ` +
+      'It is kept in this window and tried again; save the song as a file to be sure.',
+  }
 }
 
 /** Asks the browser not to clear the data, and says how much is used. */
 export async function storageState(): Promise<{ persisted: boolean; usedBytes: number; quotaBytes: number }> {
   if (!navigator.storage) return { persisted: false, usedBytes: 0, quotaBytes: 0 }
-  const [estimate, persisted] = await Promise.all([navigator.storage.estimate(), navigator.storage.persisted()])
+  const [estimate, persisted] = await Promise.all([
+    navigator.storage.estimate(),
+    navigator.storage.persisted(),
+  ])
   return { persisted, usedBytes: estimate.usage ?? 0, quotaBytes: estimate.quota ?? 0 }
 }
 

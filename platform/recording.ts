@@ -1,15 +1,31 @@
-// From a file to a recording the application can use, or a sentence why not. Nothing is stored before everything has succeeded.
+// From a file to a recording the application can use, or a sentence why not. Nothing is stored before
+// everything has succeeded.
 import { ok, refuse, type Result } from '#core/result'
-import { loudest, SILENCE } from '#core/listen/outline'
+import { loudest, SILENCE } from '#core/listen/features/waveform'
+import { foldDown, mendSamples } from './samples'
 
-export const LONGEST_SECONDS = 15 * 60
+const LONGEST_SECONDS = 15 * 60
+/** A few broken samples are mended; a recording with more of them is not worth charting from. */
+const MOST_BROKEN = 0.02
 const LARGEST_BYTES = 700 * 1024 * 1024
 
-export interface Recording { channels: Float32Array[]; sampleRate: number; durationSeconds: number }
-export interface Imported extends Recording { hash: string; blob: Blob; name: string }
+export interface Recording {
+  channels: Float32Array[]
+  sampleRate: number
+  durationSeconds: number
+  /** Share of the samples that were no sound and were silenced. */
+  brokenShare: number
+}
+export interface Imported extends Recording {
+  hash: string
+  blob: Blob
+  name: string
+}
 
 export async function hashOf(bytes: ArrayBuffer): Promise<string> {
-  return [...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+  return [...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))]
+    .map((byte) => byte.toString(16).padStart(2, '0'))
+    .join('')
 }
 
 /** Seconds the file says it lasts, read without decoding it; undefined when the player cannot tell. */
@@ -17,7 +33,12 @@ function statedDuration(blob: Blob): Promise<number | undefined> {
   return new Promise((resolve) => {
     const url = URL.createObjectURL(blob)
     const audio = new Audio()
-    const finish = (value: number | undefined): void => { clearTimeout(timer); URL.revokeObjectURL(url); audio.removeAttribute('src'); resolve(value) }
+    const finish = (value: number | undefined): void => {
+      clearTimeout(timer)
+      URL.revokeObjectURL(url)
+      audio.removeAttribute('src')
+      resolve(value)
+    }
     const timer = setTimeout(() => finish(undefined), 4000)
     audio.preload = 'metadata'
     audio.onloadedmetadata = () => finish(Number.isFinite(audio.duration) ? audio.duration : undefined)
@@ -29,7 +50,8 @@ function statedDuration(blob: Blob): Promise<number | undefined> {
 /** What a WAV header promises in seconds, to notice a file that was cut off; undefined for other formats. */
 function promisedWavSeconds(bytes: ArrayBuffer): number | undefined {
   const view = new DataView(bytes)
-  if (bytes.byteLength < 44 || view.getUint32(0) !== 0x52494646 || view.getUint32(8) !== 0x57415645) return undefined
+  if (bytes.byteLength < 44 || view.getUint32(0) !== 0x52494646 || view.getUint32(8) !== 0x57415645)
+    return undefined
   let rate = 0
   for (let at = 12; at + 8 <= bytes.byteLength;) {
     const size = view.getUint32(at + 4, true)
@@ -40,48 +62,82 @@ function promisedWavSeconds(bytes: ArrayBuffer): number | undefined {
   return undefined
 }
 
-/** Decodes compressed or plain audio to at most two channels at the given rate. */
+/** Decodes compressed or plain audio to at most two channels at the given rate, broken samples mended. */
 export async function decodeRecording(bytes: ArrayBuffer, sampleRate: number): Promise<Recording> {
   const context = new OfflineAudioContext(2, 1, sampleRate)
   const buffer = await context.decodeAudioData(bytes)
   const channels = Array.from({ length: buffer.numberOfChannels }, (_, index) => buffer.getChannelData(index))
-  return { channels: channels.length > 2 ? foldDown(channels) : channels, sampleRate: buffer.sampleRate, durationSeconds: buffer.duration }
+  const kept = channels.length > 2 ? await foldDown(channels) : channels
+  const brokenShare = await mendSamples(kept)
+  return { channels: kept, sampleRate: buffer.sampleRate, durationSeconds: buffer.duration, brokenShare }
 }
 
-/** More than two channels: fronts keep their side, everything else is heard on both. */
-function foldDown(channels: Float32Array[]): Float32Array[] {
-  return [0, 1].map((side) => Float32Array.from(channels[side]!, (value, frame) => (value + 0.7 * channels.slice(2).reduce((sum, channel) => sum + channel[frame]!, 0)) / 1.7))
-}
-
-export async function importRecording(file: Blob & { name?: string }, sampleRate: number, onProgress: (words: string, fraction: number) => void): Promise<Result<Imported>> {
+export async function importRecording(
+  file: Blob & { name?: string },
+  sampleRate: number,
+  onProgress: (words: string, fraction: number) => void,
+): Promise<Result<Imported>> {
   const name = file.name ?? 'recording'
   if (file.size === 0) return refuse('empty', `“${name}” is empty. Choose another file.`)
-  if (file.size > LARGEST_BYTES) return refuse('too-large', `“${name}” is larger than 700 MB. Save it in a compressed format and try again.`)
+  if (file.size > LARGEST_BYTES)
+    return refuse(
+      'too-large',
+      `“${name}” is larger than 700 MB. Save it in a compressed format and try again.`,
+    )
   onProgress('reading the file', 0.05)
   const stated = await statedDuration(file)
-  if (stated !== undefined && stated > LONGEST_SECONDS + 1) return refuse('too-long', `“${name}” lasts ${Math.round(stated / 60)} minutes; a song may last 15. Cut the song out of it first.`)
+  if (stated !== undefined && stated > LONGEST_SECONDS + 1)
+    return refuse(
+      'too-long',
+      `“${name}” lasts ${Math.round(stated / 60)} minutes; a song may last 15. Cut the song out of it first.`,
+    )
   const bytes = await file.arrayBuffer()
   onProgress('checking the file', 0.2)
   const hash = await hashOf(bytes)
   const promised = promisedWavSeconds(bytes)
-  if (promised !== undefined && promised > LONGEST_SECONDS + 1) return refuse('too-long', `“${name}” lasts ${Math.round(promised / 60)} minutes; a song may last 15. Cut the song out of it first.`)
+  if (promised !== undefined && promised > LONGEST_SECONDS + 1)
+    return refuse(
+      'too-long',
+      `“${name}” lasts ${Math.round(promised / 60)} minutes; a song may last 15. Cut the song out of it first.`,
+    )
   onProgress('decoding the sound', 0.35)
   let recording: Recording
-  try { recording = await decodeRecording(bytes.slice(0), sampleRate) } catch { return refuse('not-audio', `“${name}” is not a sound file this browser can read, or it is damaged. WAV, MP3, Ogg, Opus, FLAC and M4A work.`) }
+  try {
+    recording = await decodeRecording(bytes.slice(0), sampleRate)
+  } catch {
+    return refuse(
+      'not-audio',
+      `“${name}” is not a sound file this browser can read, or it is damaged. WAV, MP3, Ogg, Opus, FLAC and M4A work.`,
+    )
+  }
   const expected = promised ?? stated
-  if (expected !== undefined && recording.durationSeconds < expected * 0.9 - 0.5) return refuse('cut-off', `“${name}” is cut off: it should last ${Math.round(expected)} seconds, but the sound ends after ${Math.round(recording.durationSeconds)}. Copy or download it again.`)
-  if (recording.durationSeconds > LONGEST_SECONDS + 1) return refuse('too-long', `“${name}” lasts ${Math.round(recording.durationSeconds / 60)} minutes; a song may last 15.`)
-  if (recording.durationSeconds < 0.5) return refuse('too-short', `“${name}” lasts less than half a second: there is no song in it.`)
-  if (loudest(recording.channels) < SILENCE) return refuse('silent', `“${name}” is silent from beginning to end. Check how it was recorded and choose another file.`)
+  if (expected !== undefined && recording.durationSeconds < expected * 0.9 - 0.5)
+    return refuse(
+      'cut-off',
+      `“${name}” is cut off: it should last ${Math.round(expected)} seconds, but the sound ends after ${Math.round(recording.durationSeconds)}. Copy or download it again.`,
+    )
+  if (recording.durationSeconds > LONGEST_SECONDS + 1)
+    return refuse(
+      'too-long',
+      `“${name}” lasts ${Math.round(recording.durationSeconds / 60)} minutes; a song may last 15.`,
+    )
+  if (recording.durationSeconds < 0.5)
+    return refuse('too-short', `“${name}” lasts less than half a second: there is no song in it.`)
+  if (recording.brokenShare > MOST_BROKEN)
+    return refuse(
+      'broken',
+      `“${name}” is broken: ${Math.round(100 * recording.brokenShare)} % of its samples are no sound. Save or copy it again.`,
+    )
+  if (loudest(recording.channels) < SILENCE)
+    return refuse(
+      'silent',
+      `“${name}” is silent from beginning to end. Check how it was recorded and choose another file.`,
+    )
   onProgress('decoded', 0.7)
-  return ok({ ...recording, hash, blob: new Blob([bytes], { type: file.type || 'application/octet-stream' }), name })
-}
-
-/** One channel for analysis. */
-export function monoOf(channels: readonly Float32Array[]): Float32Array {
-  if (channels.length === 1) return channels[0]!.slice()
-  const [left, right] = channels as [Float32Array, Float32Array]
-  const mono = new Float32Array(left.length)
-  for (let i = 0; i < mono.length; i++) mono[i] = 0.5 * (left[i]! + right[i]!)
-  return mono
+  return ok({
+    ...recording,
+    hash,
+    blob: new Blob([bytes], { type: file.type || 'application/octet-stream' }),
+    name,
+  })
 }

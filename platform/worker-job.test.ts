@@ -1,7 +1,11 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { openSession, runJob, type JobMessage } from './worker-job'
 
-type Said = { kind: 'progress'; stage: string; fraction: number } | { kind: 'found' | 'done'; value: number } | { kind: 'cancelled' } | { kind: 'failed'; message: string }
+type Said =
+  | { kind: 'progress'; stage: string; fraction: number }
+  | { kind: 'found' | 'done'; value: number }
+  | { kind: 'cancelled' }
+  | { kind: 'failed'; message: string }
 
 /** A worker that does what a test tells it to. */
 class FakeWorker {
@@ -10,16 +14,24 @@ class FakeWorker {
   onmessageerror: (() => void) | null = null
   posted: unknown[] = []
   terminated = 0
-  postMessage(message: unknown): void { this.posted.push(message) }
-  terminate(): void { this.terminated++ }
-  say(data: Said, run = 1): void { this.onmessage?.({ data: { run, ...data } as JobMessage<number> }) }
+  postMessage(message: unknown): void {
+    this.posted.push(message)
+  }
+  terminate(): void {
+    this.terminated++
+  }
+  say(data: Said, run = 1): void {
+    this.onmessage?.({ data: { run, ...data } as JobMessage<number> })
+  }
 }
 function start(over: Partial<FakeWorker> = {}, onProgress?: (stage: string, fraction: number) => void) {
   const worker = Object.assign(new FakeWorker(), over)
   const job = runJob<number>(() => worker as unknown as Worker, { n: 1 }, onProgress ? { onProgress } : {})
   return { worker, job }
 }
-afterEach(() => { vi.useRealTimers() })
+afterEach(() => {
+  vi.useRealTimers()
+})
 
 describe('a job in a worker always settles', () => {
   it('done: hands over the value and ends the worker', async () => {
@@ -32,7 +44,10 @@ describe('a job in a worker always settles', () => {
   it('failed: keeps the reason', async () => {
     const { worker, job } = start()
     worker.say({ kind: 'failed', message: 'no sound in it' })
-    expect(await job.result).toMatchObject({ ok: false, refusal: { code: 'failed', message: 'no sound in it' } })
+    expect(await job.result).toMatchObject({
+      ok: false,
+      refusal: { code: 'failed', message: 'no sound in it' },
+    })
   })
   it('cancelled by itself, or ended after a moment of grace', async () => {
     vi.useFakeTimers()
@@ -53,7 +68,11 @@ describe('a job in a worker always settles', () => {
     expect(await job.result).toMatchObject({ ok: false, refusal: { code: 'died' } })
   })
   it('a task or a result that cannot be cloned', async () => {
-    const unsendable = start({ postMessage: () => { throw new Error('could not be cloned') } })
+    const unsendable = start({
+      postMessage: () => {
+        throw new Error('could not be cloned')
+      },
+    })
     expect(await unsendable.job.result).toMatchObject({ ok: false, refusal: { code: 'failed' } })
     const { worker, job } = start()
     worker.onmessageerror?.()
@@ -62,7 +81,11 @@ describe('a job in a worker always settles', () => {
   it('says nothing of progress or findings on their way when it is cancelled', async () => {
     const seen: unknown[] = []
     const worker = new FakeWorker()
-    const job = runJob<number>(() => worker as unknown as Worker, { n: 1 }, { onProgress: (stage) => seen.push(stage), onFound: (value) => seen.push(value) })
+    const job = runJob<number>(
+      () => worker as unknown as Worker,
+      { n: 1 },
+      { onProgress: (stage) => seen.push(stage), onFound: (value) => seen.push(value) },
+    )
     worker.say({ kind: 'progress', stage: 'beats', fraction: 0.1 })
     job.cancel()
     worker.say({ kind: 'progress', stage: 'chords', fraction: 0.2 })
@@ -73,7 +96,9 @@ describe('a job in a worker always settles', () => {
   })
   it('reports progress, and nothing after it has settled', async () => {
     const seen: [string, number][] = []
-    const { worker, job } = start({}, (stage, fraction) => { seen.push([stage, fraction]) })
+    const { worker, job } = start({}, (stage, fraction) => {
+      seen.push([stage, fraction])
+    })
     worker.say({ kind: 'progress', stage: 'beats', fraction: 0.5 })
     worker.say({ kind: 'done', value: 1 })
     worker.say({ kind: 'failed', message: 'late' })

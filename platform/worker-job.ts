@@ -1,11 +1,25 @@
-// Work in a worker. Every promise settles: done, cancelled, failed, or died. A session keeps its worker for further questions about what it holds;
-// a job is a session with one question.
+// Work in a worker. Every promise settles: done, cancelled, failed, or died. A session keeps its worker for
+// further questions about what it holds; a job is a session with one question.
 import type { Result } from '#core/result'
 import { ok, refuse } from '#core/result'
+import { plain } from './plain'
 
-export interface JobHandle<T> { result: Promise<Result<T>>; cancel: () => void }
-export type JobMessage<T> = { run: number } & ({ kind: 'progress'; stage: string; fraction: number } | { kind: 'found'; value: T } | { kind: 'done'; value: T } | { kind: 'cancelled' } | { kind: 'failed'; message: string })
-export interface JobOptions<T> { transfer?: Transferable[]; onProgress?: (stage: string, fraction: number) => void; /** Receives what is known before the end. */ onFound?: (value: T) => void }
+export interface JobHandle<T> {
+  result: Promise<Result<T>>
+  cancel: () => void
+}
+export type JobMessage<T> = { run: number } & (
+  | { kind: 'progress'; stage: string; fraction: number }
+  | { kind: 'found'; value: T }
+  | { kind: 'done'; value: T }
+  | { kind: 'cancelled' }
+  | { kind: 'failed'; message: string }
+)
+export interface JobOptions<T> {
+  transfer?: Transferable[]
+  onProgress?: (stage: string, fraction: number) => void
+  /** Receives what is known before the end. */ onFound?: (value: T) => void
+}
 
 /** Time a worker gets to stop by itself after a cancel. */
 const GRACE_MS = 200
@@ -24,15 +38,34 @@ export function openSession(makeWorker: () => Worker): Session {
   let alive = true
   let stop: ((result: Result<never>) => void) | undefined
   let runs = 0
-  const end = (result: Result<never>): void => { if (!alive) return; alive = false; worker.terminate(); stop?.(result) }
+  const end = (result: Result<never>): void => {
+    if (!alive) return
+    alive = false
+    worker.terminate()
+    stop?.(result)
+  }
   worker.onmessageerror = () => end(refuse('failed', 'The result could not be handed over.'))
-  worker.onerror = (event) => { event.preventDefault?.(); end(refuse('died', 'The background work stopped unexpectedly. Try again.')) }
+  worker.onerror = (event) => {
+    event.preventDefault?.()
+    end(refuse('died', 'The background work stopped unexpectedly. Try again.'))
+  }
 
   function ask<T>(task: unknown, options: JobOptions<T> = {}): JobHandle<T> {
     let settle!: (result: Result<T>) => void
     let settled = false
-    const result = new Promise<Result<T>>((resolve) => { settle = (value) => { if (!settled) { settled = true; stop = undefined; resolve(value) } } })
-    if (!alive) { settle(refuse('died', 'The background work stopped unexpectedly. Try again.')); return { result, cancel: () => undefined } }
+    const result = new Promise<Result<T>>((resolve) => {
+      settle = (value) => {
+        if (!settled) {
+          settled = true
+          stop = undefined
+          resolve(value)
+        }
+      }
+    })
+    if (!alive) {
+      settle(refuse('died', 'The background work stopped unexpectedly. Try again.'))
+      return { result, cancel: () => undefined }
+    }
     if (stop) worker.postMessage({ kind: 'cancel' })
     stop?.(refuse('cancelled', 'Stopped.'))
     stop = (value) => settle(value)
@@ -49,14 +82,20 @@ export function openSession(makeWorker: () => Worker): Session {
       else if (data.kind === 'cancelled') settle(refuse('cancelled', 'Stopped.'))
       else settle(refuse('failed', data.message))
     }
-    try { worker.postMessage({ kind: 'start', run, task }, options.transfer ?? []) } catch (error) { settle(refuse('failed', error instanceof Error ? error.message : 'The task could not be handed over.')) }
+    try {
+      worker.postMessage({ kind: 'start', run, task: plain(task) }, options.transfer ?? [])
+    } catch (error) {
+      settle(refuse('failed', error instanceof Error ? error.message : 'The task could not be handed over.'))
+    }
     return {
       result,
       cancel() {
         if (settled) return
         givenUp = true
         worker.postMessage({ kind: 'cancel' })
-        setTimeout(() => { if (!settled) end(refuse('cancelled', 'Stopped.')) }, GRACE_MS)
+        setTimeout(() => {
+          if (!settled) end(refuse('cancelled', 'Stopped.'))
+        }, GRACE_MS)
       },
     }
   }
@@ -64,8 +103,18 @@ export function openSession(makeWorker: () => Worker): Session {
 }
 
 /** Starts a worker, sends it its task and waits. */
-export function runJob<T>(makeWorker: () => Worker, task: unknown, options: JobOptions<T> = {}): JobHandle<T> {
+export function runJob<T>(
+  makeWorker: () => Worker,
+  task: unknown,
+  options: JobOptions<T> = {},
+): JobHandle<T> {
   const session = openSession(makeWorker)
   const { result, cancel } = session.ask<T>(task, options)
-  return { result: result.then((value) => { session.close(); return value }), cancel }
+  return {
+    result: result.then((value) => {
+      session.close()
+      return value
+    }),
+    cancel,
+  }
 }

@@ -2,7 +2,14 @@ declare module 'signalsmith-stretch' {
   export interface StretchNode extends AudioWorkletNode {
     addBuffers: (channels: Float32Array[]) => Promise<number>
     dropBuffers: () => Promise<unknown>
-    schedule: (change: { output?: number; input?: number; rate?: number; active?: boolean; loopStart?: number; loopEnd?: number }) => Promise<unknown>
+    schedule: (change: {
+      output?: number
+      input?: number
+      rate?: number
+      active?: boolean
+      loopStart?: number
+      loopEnd?: number
+    }) => Promise<unknown>
     latency: () => Promise<number>
   }
   const create: (context: BaseAudioContext, options?: AudioWorkletNodeOptions) => Promise<StretchNode>
@@ -13,7 +20,13 @@ declare module '@echogarden/pffft-wasm/simd' {
     HEAPF32: Float32Array
     _pffft_new_setup: (size: number, transform: number) => number
     _pffft_aligned_malloc: (bytes: number) => number
-    _pffft_transform_ordered: (setup: number, input: number, output: number, work: number, direction: number) => void
+    _pffft_transform_ordered: (
+      setup: number,
+      input: number,
+      output: number,
+      work: number,
+      direction: number,
+    ) => void
   }>
   export default load
 }

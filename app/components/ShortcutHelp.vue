@@ -1,31 +1,139 @@
 <script setup lang="ts">
+import { WORDS } from '#core/call/vocabulary'
 import { activeShortcuts, showKey } from '~/composables/shortcuts'
 
 const open = defineModel<boolean>({ required: true })
-const groups = computed(() => [...new Set(activeShortcuts.value.map((shortcut) => shortcut.group ?? 'This step'))].reverse().map((name) => ({ name, list: activeShortcuts.value.filter((shortcut) => (shortcut.group ?? 'This step') === name) })))
+const page = ref<'keys' | 'words'>('keys')
+const wanted = ref('')
+const groups = computed(() =>
+  [...new Set(activeShortcuts.value.map((shortcut) => shortcut.group ?? 'This step'))]
+    .reverse()
+    .map((name) => ({
+      name,
+      list: activeShortcuts.value.filter((shortcut) => (shortcut.group ?? 'This step') === name),
+    })),
+)
+/** Words of the call line that are, shorten to, or mean what is looked for. */
+const words = computed(() => {
+  const text = wanted.value.trim().toLowerCase()
+  return WORDS.filter(
+    ({ word, short, help }) =>
+      !text || word.includes(text) || short === text || help.toLowerCase().includes(text),
+  )
+})
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="860" aria-label="What the keys do here">
+  <v-dialog v-model="open" max-width="900" scrollable aria-label="Help">
     <v-card class="help">
-      <h2 id="help-title">What the keys do here</h2>
-      <div class="groups">
-        <section v-for="group in groups" :key="group.name"><h3>{{ group.name }}</h3>
-          <dl><template v-for="entry in group.list" :key="entry.label"><dt><kbd v-for="key in entry.keys.slice(0, 2)" :key="key">{{ showKey(key) }}</kbd></dt><dd>{{ entry.label }}</dd></template></dl>
-        </section>
+      <div class="head">
+        <h2 id="help-title">{{ page === 'keys' ? 'What the keys do here' : 'Words of the call line' }}</h2>
+        <v-btn-toggle
+          v-model="page"
+          mandatory
+          density="compact"
+          variant="outlined"
+          aria-label="What is shown"
+        >
+          <v-btn value="keys">Keys</v-btn>
+          <v-btn value="words" data-test="help-words">Words</v-btn>
+        </v-btn-toggle>
       </div>
-      <button class="main-button" @click="open = false">Close</button>
+      <div class="body" tabindex="0" role="region" aria-labelledby="help-title">
+        <div v-if="page === 'keys'" class="groups" data-test="help-keys">
+          <section v-for="group in groups" :key="group.name">
+            <h3>{{ group.name }}</h3>
+            <dl>
+              <template v-for="entry in group.list" :key="entry.label"
+                ><dt>
+                  <kbd v-for="key in entry.keys" :key="key" :data-key="key">{{ showKey(key) }}</kbd>
+                </dt>
+                <dd>{{ entry.label }}</dd></template
+              >
+            </dl>
+          </section>
+        </div>
+        <template v-else>
+          <v-text-field
+            v-model="wanted"
+            label="Look for a word, a short form, or what it does"
+            data-test="help-search"
+            clearable
+          />
+          <p class="quiet example">
+            For example: <b>G seven seven, hammer seven nine</b> · <b>high E eight pull seven</b> ·
+            <b>two dead, down up down</b>
+          </p>
+          <dl class="words">
+            <template v-for="entry in words" :key="entry.word"
+              ><dt>
+                <b>{{ entry.word }}</b><span v-if="entry.short" class="mono quiet">{{ entry.short }}</span>
+              </dt>
+              <dd>{{ entry.help }}</dd></template
+            >
+          </dl>
+          <p v-if="words.length === 0" class="quiet">No word does that yet: try another way to say it.</p>
+        </template>
+      </div>
+      <v-btn variant="flat" color="primary" class="close" @click="open = false">Close</v-btn>
     </v-card>
   </v-dialog>
 </template>
 
 <style scoped>
-.help { padding: 22px 26px; }
-.groups { columns: 2; column-gap: 34px; margin: 12px 0 18px; }
-section { break-inside: avoid-column; margin-bottom: 16px; }
-dl { display: grid; grid-template-columns: max-content 1fr; gap: 5px 14px; margin-top: 6px; align-items: center; }
-dt { display: flex; gap: 4px; }
-dd { font-size: 14.5px; }
-.main-button { justify-self: start; width: fit-content; }
-@media (max-width: 800px) { .groups { columns: 1; } }
+.help {
+  padding: 20px 26px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  max-height: 88dvh;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 16px;
+}
+.body {
+  overflow: auto;
+  min-height: 0;
+}
+.example {
+  font-size: 14px;
+  margin: 8px 0;
+}
+.words dt {
+  gap: 8px;
+}
+.close {
+  align-self: flex-start;
+}
+.groups {
+  columns: 2;
+  column-gap: 34px;
+  margin: 12px 0 18px;
+}
+section {
+  break-inside: avoid-column;
+  margin-bottom: 16px;
+}
+dl {
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: 5px 14px;
+  margin-top: 6px;
+  align-items: center;
+}
+dt {
+  display: flex;
+  gap: 4px;
+}
+dd {
+  font-size: 14.5px;
+}
+@media (max-width: 800px) {
+  .groups {
+    columns: 1;
+  }
+}
 </style>

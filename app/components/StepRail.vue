@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { coverage, figureContent } from '#core/song/unroll'
+import { figureContent } from '#core/document/figure-content'
+import { chartedShare, percentOf } from '#core/timeline/coverage'
 import { useSong } from '~/stores/song'
 
 const song = useSong()
@@ -8,18 +9,43 @@ const route = useRoute()
 const steps = computed(() => {
   const doc = song.song
   if (!doc) return []
-  const shares = coverage(doc)
-  const total = shares.reduce((sum, part) => sum + part.totalTicks, 0)
-  const charted = total ? shares.reduce((sum, part) => sum + part.chartedTicks, 0) / total : 0
+  const charted = chartedShare(doc)
   const named = song.sections.filter((section) => section.kind !== 'other').length
   const figures = Object.values(doc.figures)
-  const written = figures.filter((figure) => { const content = figureContent(doc, figure); return content.notes.length + content.grips.length + content.strokes.length > 0 }).length
+  const written = figures.filter((figure) => {
+    const content = figureContent(doc, figure)
+    return content.notes.length + content.grips.length + content.strokes.length > 0
+  }).length
   return [
     { to: '/', name: 'Shelf', share: 1, words: '' },
-    { to: `/song/${doc.id}/setup`, name: 'Set up', share: song.parts.length > 0 ? 1 : 0.5, words: `${song.parts.length} parts` },
-    { to: `/song/${doc.id}/listen`, name: 'Listen', share: song.source?.grid ? (song.sections.length > 1 ? 0.5 + (0.5 * named) / song.sections.length : 0.4) : 0, words: `${song.sections.length} sections` },
-    { to: `/song/${doc.id}/map`, name: 'Map', share: charted, words: `${Math.round(100 * charted)} % of the bars charted` },
-    { to: `/song/${doc.id}/chart`, name: 'Chart', share: figures.length ? written / figures.length : 0, words: `${written} of ${figures.length} figures written` },
+    {
+      to: `/song/${doc.id}/setup`,
+      name: 'Set up',
+      share: song.parts.length > 0 ? 1 : 0.5,
+      words: `${song.parts.length} parts`,
+    },
+    {
+      to: `/song/${doc.id}/listen`,
+      name: 'Listen',
+      share: song.source?.grid
+        ? song.sections.length > 1
+          ? 0.5 + (0.5 * named) / song.sections.length
+          : 0.4
+        : 0,
+      words: `${song.sections.length} sections`,
+    },
+    {
+      to: `/song/${doc.id}/map`,
+      name: 'Map',
+      share: charted,
+      words: `${percentOf(charted)} % of the bars charted`,
+    },
+    {
+      to: `/song/${doc.id}/chart`,
+      name: 'Chart',
+      share: figures.length ? written / figures.length : 0,
+      words: `${written} of ${figures.length} figures written`,
+    },
     { to: `/song/${doc.id}/handout`, name: 'Hand out', share: charted > 0 ? 1 : 0, words: '' },
   ]
 })
@@ -28,11 +54,25 @@ const isHere = (to: string): boolean => (to === '/' ? route.path === '/' : route
 
 <template>
   <nav v-if="steps.length" class="rail" aria-label="Steps of the work">
-    <NuxtLink v-for="step in steps" :key="step.name" :to="step.to" class="step" :class="{ here: isHere(step.to) }" :aria-current="isHere(step.to) ? 'page' : undefined" :title="step.words">
+    <NuxtLink
+      v-for="step in steps"
+      :key="step.name"
+      :to="step.to"
+      class="step"
+      :class="{ here: isHere(step.to) }"
+      :aria-current="isHere(step.to) ? 'page' : undefined"
+      :title="step.words"
+    >
       <span class="name">{{ step.name }}</span>
       <svg class="dot" viewBox="0 0 20 20" aria-hidden="true">
-        <defs><clipPath :id="`fill-${step.name.replace(' ', '')}`"><rect x="0" :y="19 - 18 * step.share" width="20" height="20" /></clipPath></defs>
-        <circle cx="10" cy="10" r="8" class="hole" /><circle cx="10" cy="10" r="8" class="fill" :clip-path="`url(#fill-${step.name.replace(' ', '')})`" /><circle cx="10" cy="10" r="8" class="ring" />
+        <defs>
+          <clipPath :id="`fill-${step.name.replace(' ', '')}`">
+            <rect x="0" :y="19 - 18 * step.share" width="20" height="20" />
+          </clipPath>
+        </defs>
+        <circle cx="10" cy="10" r="8" class="hole" />
+        <circle cx="10" cy="10" r="8" class="fill" :clip-path="`url(#fill-${step.name.replace(' ', '')})`" />
+        <circle cx="10" cy="10" r="8" class="ring" />
       </svg>
       <span class="visually-hidden">{{ step.words }}</span>
     </NuxtLink>
@@ -41,16 +81,80 @@ const isHere = (to: string): boolean => (to === '/' ? route.path === '/' : route
 </template>
 
 <style scoped>
-.rail { position: relative; padding: 26px 12px 0 0; display: flex; flex-direction: column; gap: 34px; }
-.rail:has(.step)::after { content: ''; position: absolute; top: 0; bottom: 0; right: 19.5px; width: 1px; background: var(--rule); }
-.step { display: flex; align-items: center; justify-content: flex-end; gap: 9px; text-decoration: none; color: var(--quiet); font-size: 14.5px; min-height: 28px; z-index: 1; }
-.dot { width: 16px; height: 16px; flex: none; }
-.hole { fill: var(--page); }
-.fill { fill: var(--deep); }
-.ring { fill: none; stroke: var(--deep); stroke-width: 1.6; }
-.here { color: var(--ink); font-weight: 700; }
-.here .dot { width: 22px; height: 22px; margin-right: -3px; }
-.here .fill { fill: var(--action); }
-.here .ring { stroke: var(--action); stroke-width: 2.2; }
-@media (max-width: 900px) { .name { font-size: 11px; width: 40px; text-align: right; line-height: 1.1; } .rail { padding-right: 6px; } .rail:has(.step)::after { right: 13.5px; } .step { gap: 3px; } }
+.rail {
+  position: relative;
+  padding: 26px 12px 0 0;
+  display: flex;
+  flex-direction: column;
+  gap: 34px;
+}
+.rail:has(.step)::after {
+  content: '';
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  right: 19.5px;
+  width: 1px;
+  background: var(--rule);
+}
+.step {
+  display: flex;
+  align-items: center;
+  justify-content: flex-end;
+  gap: 9px;
+  text-decoration: none;
+  color: var(--quiet);
+  font-size: 14.5px;
+  min-height: 28px;
+  z-index: 1;
+}
+.dot {
+  width: 16px;
+  height: 16px;
+  flex: none;
+}
+.hole {
+  fill: var(--page);
+}
+.fill {
+  fill: var(--deep);
+}
+.ring {
+  fill: none;
+  stroke: var(--deep);
+  stroke-width: 1.6;
+}
+.here {
+  color: var(--ink);
+  font-weight: 700;
+}
+.here .dot {
+  width: 22px;
+  height: 22px;
+  margin-right: -3px;
+}
+.here .fill {
+  fill: var(--action);
+}
+.here .ring {
+  stroke: var(--action);
+  stroke-width: 2.2;
+}
+@media (max-width: 900px) {
+  .name {
+    font-size: 11px;
+    width: 40px;
+    text-align: right;
+    line-height: 1.1;
+  }
+  .rail {
+    padding-right: 6px;
+  }
+  .rail:has(.step)::after {
+    right: 13.5px;
+  }
+  .step {
+    gap: 3px;
+  }
+}
 </style>

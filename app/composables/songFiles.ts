@@ -1,27 +1,38 @@
-// Bringing songs and recordings in and out: the steps between a file and the shelf, in an order in which a failure leaves nothing behind.
+// Bringing songs and recordings in and out: the steps between a file and the shelf, in an order in which a
+// failure leaves nothing behind.
 import { ok, refuse, type Result } from '#core/result'
-import { readSongFile, writeSongFile } from '#core/files/song-file'
-import { readSong } from '#core/song/migrations'
-import { mainSource } from '#core/song/form'
-import { newSong } from '#core/song/new-song'
-import { transact } from '#core/song/transactions'
-import type { Outline } from '#core/listen/outline'
-import type { Song } from '#core/song/schema'
-import { askForPersistence, createSong, database, storageRefusal } from '#platform/database'
+import { readSongFile, writeSongFile } from '#core/exchange/song-file'
+import { readSong } from '#core/document/migrations'
+import { mainSource } from '#core/document/form'
+import { newSong } from '#core/document/new-song'
+import { transact } from '#core/editing/transact'
+import type { Outline } from '#core/listen/features/waveform'
+import type { Song } from '#core/document/schema'
+import { askForPersistence, database, storageRefusal } from '#platform/database'
+import { createSong, dropUnusedRecording } from '#platform/song-store'
 import { download, fileName, randomId } from '#platform/files'
-import { decodeRecording, hashOf, importRecording, monoOf, type Imported } from '#platform/recording'
+import { decodeRecording, hashOf, importRecording, type Imported } from '#platform/recording'
+import { monoOf } from '#platform/samples'
 import { runJob } from '#platform/worker-job'
 import { useSong } from '~/stores/song'
 
 export type Progress = (words: string, fraction: number) => void
-export const analysisWorker = (): Worker => new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' })
+export const analysisWorker = (): Worker =>
+  new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' })
 
 /** 44.1 kHz keeps long songs in memory; the player's own rate may differ and is converted when played. */
 const WORKING_RATE = 44_100
 
-async function outlineInWorker(imported: { channels: Float32Array[]; sampleRate: number }): Promise<Result<Outline>> {
-  const mono = monoOf(imported.channels)
-  return runJob<Outline>(analysisWorker, { mono, sampleRate: imported.sampleRate, want: 'outline' }, { transfer: [mono.buffer] }).result
+async function outlineInWorker(imported: {
+  channels: Float32Array[]
+  sampleRate: number
+}): Promise<Result<Outline>> {
+  const mono = await monoOf(imported.channels)
+  return runJob<Outline>(
+    analysisWorker,
+    { mono, sampleRate: imported.sampleRate, want: 'outline' },
+    { transfer: [mono.buffer] },
+  ).result
 }
 
 export async function storeRecording(imported: Imported, onProgress: Progress): Promise<Result<void>> {
@@ -30,24 +41,57 @@ export async function storeRecording(imported: Imported, onProgress: Progress): 
   if (!outline.ok) return outline
   try {
     await database.transaction('rw', database.audio, database.outlines, async () => {
-      await database.audio.put({ hash: imported.hash, name: imported.name, type: imported.blob.type, blob: imported.blob, bytes: imported.blob.size })
+      await database.audio.put({
+        hash: imported.hash,
+        name: imported.name,
+        type: imported.blob.type,
+        blob: imported.blob,
+        bytes: imported.blob.size,
+      })
       await database.outlines.put({ hash: imported.hash, outline: outline.value })
     })
     return ok(undefined)
-  } catch (error) { const refusal = storageRefusal(error); return refuse(refusal.code, refusal.code === 'storage-full' ? 'There is not enough room in the browser’s storage for this recording. Remove a song from the shelf, then try again.' : refusal.message) }
+  } catch (error) {
+    const refusal = storageRefusal(error)
+    return refuse(
+      refusal.code,
+      refusal.code === 'storage-full'
+        ? 'There is not enough room in the browser’s storage for this recording. Remove a song from the shelf, then try again.'
+        : refusal.message,
+    )
+  }
 }
 
 /** A new song from a file: decodes, checks, outlines, stores; only then is there a song. */
-export async function createFromRecording(facts: { title: string; artist: string }, file: File, onProgress: Progress): Promise<Result<string>> {
+export async function createFromRecording(
+  facts: { title: string; artist: string },
+  file: File,
+  onProgress: Progress,
+): Promise<Result<string>> {
   const imported = await importRecording(file, WORKING_RATE, onProgress)
   if (!imported.ok) return imported
   const stored = await storeRecording(imported.value, onProgress)
   if (!stored.ok) return stored
   const id = randomId()
-  const song = transact(newSong({ id, ...facts }), 'addSource', { source: { id: 'record', kind: 'recording', name: file.name.slice(0, 200), rank: 1, offsetSemitones: 0, offsetCents: 0, offsetSeconds: 0, audioHash: imported.value.hash, durationSeconds: imported.value.durationSeconds } })
+  const song = transact(newSong({ id, ...facts }), 'addSource', {
+    source: {
+      id: 'record',
+      kind: 'recording',
+      name: file.name.slice(0, 200),
+      rank: 1,
+      offsetSemitones: 0,
+      offsetCents: 0,
+      offsetSeconds: 0,
+      audioHash: imported.value.hash,
+      durationSeconds: imported.value.durationSeconds,
+    },
+  })
   if (!song.ok) return song
   const created = await createSong(song.value.song)
-  if (!created.ok) return created
+  if (!created.ok) {
+    await dropUnusedRecording(imported.value.hash)
+    return created
+  }
   void askForPersistence()
   onProgress('done', 1)
   return ok(id)
@@ -61,27 +105,44 @@ export async function attachRecording(file: File, onProgress: Progress): Promise
   const stored = await storeRecording(imported.value, onProgress)
   if (!stored.ok) return stored
   const { source } = store
-  if (source && source.audioHash !== imported.value.hash) store.run('changeSource', { source: { ...source, audioHash: imported.value.hash, durationSeconds: imported.value.durationSeconds } })
+  if (source && source.audioHash !== imported.value.hash)
+    store.run('changeSource', {
+      source: { ...source, audioHash: imported.value.hash, durationSeconds: imported.value.durationSeconds },
+    })
   return ok(undefined)
 }
 
-/** The decoded recording of a song at the player's rate; undefined when it is not on this machine. Demo recordings are fetched from their own server once. */
-export async function loadRecording(hash: string, sampleRate: number): Promise<{ channels: Float32Array[] } | undefined> {
+/**
+ * The decoded recording of a song at the player's rate; undefined when it is not on this machine. Demo
+ * recordings are fetched from their own server once.
+ */
+export async function loadRecording(
+  hash: string,
+  sampleRate: number,
+): Promise<{ channels: Float32Array[] } | undefined> {
   let blob = (await database.audio.get(hash))?.blob
   if (!blob) {
     const named = await $fetch<{ name: string } | null>(`/api/demo/recording/${hash}`).catch(() => undefined)
-    const answer = named?.name ? await fetch(`/demo/${encodeURIComponent(named.name)}`).catch(() => undefined) : undefined
+    const answer = named?.name
+      ? await fetch(`/demo/${encodeURIComponent(named.name)}`).catch(() => undefined)
+      : undefined
     if (!answer?.ok) return undefined
     const bytes = await answer.arrayBuffer()
-    if (await hashOf(bytes) !== hash) return undefined
+    if ((await hashOf(bytes)) !== hash) return undefined
     blob = new Blob([bytes], { type: 'audio/ogg' })
-    await database.audio.put({ hash, name: named!.name, type: blob.type, blob, bytes: blob.size }).catch(() => undefined)
+    await database.audio
+      .put({ hash, name: named!.name, type: blob.type, blob, bytes: blob.size })
+      .catch(() => undefined)
   }
   return decodeRecording(await blob.arrayBuffer(), sampleRate)
 }
 
 /** The outline as stored, or drawn again from the decoded sound. */
-export async function outlineOf(hash: string, decoded: { channels: Float32Array[] } | undefined, sampleRate: number): Promise<Outline | undefined> {
+export async function outlineOf(
+  hash: string,
+  decoded: { channels: Float32Array[] } | undefined,
+  sampleRate: number,
+): Promise<Outline | undefined> {
   const known = await database.outlines.get(hash)
   if (known) return known.outline
   if (!decoded) return undefined
@@ -91,19 +152,37 @@ export async function outlineOf(hash: string, decoded: { channels: Float32Array[
   return made.value
 }
 
-/** Puts the shipped songs on an empty shelf; songs a user removed do not come back. */
-export async function shelveDemos(): Promise<void> {
-  const shelved = (await database.preferences.get('demosShelved').catch(() => undefined))?.value
-  if (shelved) return
-  const names = await $fetch<string[]>('/api/demo').catch(() => [])
-  for (const name of names) {
-    const song = readSong(await $fetch(`/api/demo/${name}`).catch(() => undefined))
-    if (song.ok && !(await database.songs.get(song.value.id))) await createSong(song.value, { demo: true })
+/** Puts the shipped songs on an empty shelf; songs a user removed do not come back. Says why it could not. */
+export async function shelveDemos(): Promise<Result<void>> {
+  try {
+    if ((await database.preferences.get('demosShelved'))?.value) return ok(undefined)
+    const names = await $fetch<string[]>('/api/demo').catch(() => [])
+    for (const name of names) {
+      const song = readSong(await $fetch(`/api/demo/${name}`).catch(() => undefined))
+      if (!song.ok || (await database.songs.get(song.value.id))) continue
+      const created = await createSong(song.value, { demo: true })
+      if (!created.ok) return refuse(created.refusal.code, DEMOS_LEFT_OUT[created.refusal.code] ?? NO_STORAGE)
+    }
+    if (names.length) await database.preferences.put({ key: 'demosShelved', value: true })
+    return ok(undefined)
+  } catch (error) {
+    const { code } = storageRefusal(error)
+    return refuse(code, DEMOS_LEFT_OUT[code] ?? NO_STORAGE)
   }
-  if (names.length) await database.preferences.put({ key: 'demosShelved', value: true }).catch(() => undefined)
+}
+const NO_STORAGE =
+  'The browser refuses to keep data for this page (a private window?). ' +
+  'Songs can be opened and saved as files, but not kept on the shelf.'
+const DEMOS_LEFT_OUT: Record<string, string> = {
+  'storage-full':
+    'The browser’s storage is full: the demo songs could not be put on the shelf, and a new song could not be ' +
+    'kept. Free space on this machine or remove a song, then reload.',
 }
 
-/** Opens a song file onto the shelf. A song already there is kept: the opened one gets an id of its own unless it is the same. */
+/**
+ * Opens a song file onto the shelf. A song already there is kept: the opened one gets an id of its own
+ * unless it is the same.
+ */
 export async function openSongFile(file: File): Promise<Result<string>> {
   const read = readSongFile(new Uint8Array(await file.arrayBuffer()))
   if (!read.ok) return read
@@ -111,12 +190,19 @@ export async function openSongFile(file: File): Promise<Result<string>> {
   let song: Song = read.value.song
   if (await database.songs.get(song.id)) song = { ...song, id: randomId() }
   if (recording) {
-    const imported = await importRecording(new File([recording.bytes as Uint8Array<ArrayBuffer>], recording.name, { type: recording.type }), WORKING_RATE, () => undefined)
+    const imported = await importRecording(
+      new File([recording.bytes as Uint8Array<ArrayBuffer>], recording.name, { type: recording.type }),
+      WORKING_RATE,
+      () => undefined,
+    )
     if (!imported.ok) return imported
+    if (imported.value.hash !== recording.hash)
+      return refuse('damaged', 'The recording in this file is not the one its song was charted from.')
     const stored = await storeRecording(imported.value, () => undefined)
     if (!stored.ok) return stored
   }
   const created = await createSong(song, { readOnly })
+  if (!created.ok && recording) await dropUnusedRecording(recording.hash)
   return created.ok ? ok(song.id) : created
 }
 
@@ -127,6 +213,14 @@ export async function saveSongFile(withRecording: boolean): Promise<void> {
   if (!song) return
   const hash = mainSource(song)?.audioHash
   const row = withRecording && hash ? await database.audio.get(hash) : undefined
-  const bytes = writeSongFile(toRaw(song), row && { name: row.name, type: row.type, hash: row.hash, bytes: new Uint8Array(await row.blob.arrayBuffer()) })
+  const bytes = writeSongFile(
+    toRaw(song),
+    row && {
+      name: row.name,
+      type: row.type,
+      hash: row.hash,
+      bytes: new Uint8Array(await row.blob.arrayBuffer()),
+    },
+  )
   download(bytes, `${fileName(song.title)}.synchorda.zip`, 'application/zip')
 }

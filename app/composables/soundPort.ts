@@ -1,28 +1,75 @@
-import type { SoundingEvent } from '#core/playing/sounding-event'
+import { diffSongs } from '#core/document/patch'
+import type { Song } from '#core/document/schema'
+import type { SoundMessage } from '../workers/sound.worker'
 import type { SoundPort } from '#platform/audio-engine'
+import { plain } from '#platform/plain'
 
 let worker: Worker | undefined
+let bank: 'none' | 'loading' | 'there' = 'none'
+/** Why the chart is silent, in a sentence; undefined while all is well. */
+const problem = ref<string>()
+export const useSoundProblem = () => problem
 
 /** The sound worker, started early so that the bank is read before the first key press. */
 export function warmSound(): Worker {
-  if (worker) return worker
-  worker = new Worker(new URL('../workers/sound.worker.ts', import.meta.url), { type: 'module' })
-  void fetch('/sound/bank.sf3').then((answer) => answer.arrayBuffer()).then((bytes) => worker?.postMessage({ kind: 'bank', bytes }, [bytes])).catch(() => undefined)
+  if (!worker) {
+    worker = new Worker(new URL('../workers/sound.worker.ts', import.meta.url), { type: 'module' })
+    worker.addEventListener('message', ({ data }: MessageEvent<{ kind: string }>) => {
+      if (data.kind === 'ready') bank = 'there'
+      if (data.kind === 'bank failed') bankFailed()
+    })
+  }
+  if (bank === 'none') void loadBank(worker)
   return worker
 }
 
-/** Reads the samples a song needs before they are played: one event of each sound, pitch and loudness. */
-export function prepareSound(events: readonly SoundingEvent[]): void {
-  const kinds = new Map(events.map((event) => [`${event.sound}/${Math.round(event.midi)}/${Math.round(event.loudness * 8)}/${event.harmonic}`, event]))
-  warmSound().postMessage({ kind: 'prepare', events: [...kinds.values()].map((event) => ({ ...event, curve: [] })) })
+/** Fetches the sounds; what fails is said, and tried again when it is next needed. */
+async function loadBank(port: Worker): Promise<void> {
+  bank = 'loading'
+  try {
+    const answer = await fetch('/sound/bank.sf3')
+    if (!answer.ok) throw new Error(String(answer.status))
+    const bytes = await answer.arrayBuffer()
+    port.postMessage({ kind: 'bank', bytes }, [bytes])
+    problem.value = undefined
+  } catch {
+    bankFailed()
+  }
+}
+function bankFailed(): void {
+  bank = 'none'
+  problem.value = 'The sounds of the chart could not be loaded: only the recording is heard.'
+}
+
+/** The document the worker has. */
+let sent: Song | undefined
+
+/** Gives the worker the song as it is now: whole the first time, then what changed. */
+export function sendSong(song: Song): void {
+  if (song === sent) return
+  const port = warmSound()
+  const message: SoundMessage =
+    sent?.id === song.id ? { kind: 'patch', patch: diffSongs(sent, song) } : { kind: 'song', song }
+  port.postMessage(plain(message))
+  sent = song
 }
 
 export function soundPort(): SoundPort {
   const port = warmSound()
   return {
-    start: (plan, run) => port.postMessage({ kind: 'start', run, plan: toRaw(plan) }),
+    start: ({ score, ...plan }, run) =>
+      warmSound().postMessage({ kind: 'start', run, score, plan: plain(plan) }),
     more: (frames) => port.postMessage({ kind: 'more', frames }),
-    onBlocks: (receive) => { port.addEventListener('message', ({ data }) => { if (data.kind === 'blocks') receive(data.run, data.names, data.blocks) }) },
-    dispose: () => { port.terminate(); worker = undefined },
+    onBlocks: (receive) => {
+      port.addEventListener('message', ({ data }) => {
+        if (data.kind === 'blocks') receive(data.run, data.names, data.blocks)
+      })
+    },
+    dispose: () => {
+      port.terminate()
+      worker = undefined
+      sent = undefined
+      bank = 'none'
+    },
   }
 }

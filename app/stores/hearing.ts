@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { acceptArgs, openSuggestions, proposed, type SuggestionKind } from '#core/check/heard'
+import { acceptArgs, openSuggestions, proposed, type SuggestionKind } from '#core/review/heard'
 import { ANALYSIS_VERSION, analysisSchema, type Analysis, type Given } from '#core/listen/analysis'
 import { database } from '#platform/database'
 import { decodeRecording } from '#platform/recording'
@@ -10,17 +10,41 @@ import { useSong } from './song'
 
 /** The rate recordings are decoded at for listening. */
 const LISTENING_RATE = 44_100
-const STAGES: Record<string, string> = { onsets: 'hearing attacks', beats: 'following the pulse', tuning: 'measuring the tuning', pitches: 'hearing pitches', sides: 'hearing left and right', bars: 'finding the one', form: 'comparing sections', chords: 'naming chords' }
+const STAGES: Record<string, string> = {
+  onsets: 'hearing attacks',
+  beats: 'following the pulse',
+  tuning: 'measuring the tuning',
+  pitches: 'hearing pitches',
+  sides: 'hearing left and right',
+  bars: 'finding the one',
+  form: 'comparing sections',
+  chords: 'naming chords',
+}
 /** Where each stage lies in the whole work, by the time it takes. */
-const WEIGHTS: [string, number][] = [['onsets', 0.22], ['beats', 0.14], ['tuning', 0.06], ['pitches', 0.3], ['sides', 0.1], ['bars', 0.02], ['form', 0.04], ['chords', 0.12]]
+const WEIGHTS: [string, number][] = [
+  ['onsets', 0.22],
+  ['beats', 0.14],
+  ['tuning', 0.06],
+  ['pitches', 0.3],
+  ['sides', 0.1],
+  ['bars', 0.02],
+  ['form', 0.04],
+  ['chords', 0.12],
+]
 
-/** What was heard in the open song's recording: evidence beside the document, computed in a worker that stays for further questions. */
+/**
+ * What was heard in the open song's recording: evidence beside the document, computed in a worker that
+ * stays for further questions.
+ */
 export const useHearing = defineStore('hearing', () => {
   const store = useSong()
   const analysis = shallowRef<Analysis>()
   const progress = ref<{ words: string; fraction: number }>()
   const problem = ref('')
-  /** Ones and free stretches that a person has set since the recording was opened, in seconds: conditions for hearing again. */
+  /**
+   * Ones and free stretches that a person has set since the recording was opened, in seconds: conditions
+   * for hearing again.
+   */
   const ones = ref<number[]>([])
   let session: Session | undefined
   let sessionHash = ''
@@ -32,18 +56,31 @@ export const useHearing = defineStore('hearing', () => {
   const cacheKey = (hash: string): string => `${hash}/${ANALYSIS_VERSION}`
   function report(stage: string, fraction: number): void {
     let before = 0
-    for (const [name, weight] of WEIGHTS) { if (name === stage) { progress.value = { words: STAGES[stage] ?? stage, fraction: before + weight * fraction }; return } before += weight }
+    for (const [name, weight] of WEIGHTS) {
+      if (name === stage) {
+        progress.value = { words: STAGES[stage] ?? stage, fraction: before + weight * fraction }
+        return
+      }
+      before += weight
+    }
   }
 
-  /** Takes what is known of the present recording from the database or, for the demo songs, from what ships with it. Computes nothing. */
+  /**
+   * Takes what is known of the present recording from the database or, for the demo songs, from what ships
+   * with it. Computes nothing.
+   */
   async function recall(): Promise<boolean> {
     const hash = store.source?.audioHash
-    if (!hash) { analysis.value = undefined; shownHash = ''; return false }
+    if (!hash) {
+      analysis.value = undefined
+      shownHash = ''
+      return false
+    }
     if (shownHash === hash && analysis.value) return true
     analysis.value = undefined
     shownHash = hash
     ones.value = []
-    const known = (await database.analyses.get(cacheKey(hash)))?.analysis ?? await shipped(hash)
+    const known = (await database.analyses.get(cacheKey(hash)))?.analysis ?? (await shipped(hash))
     if (shownHash !== hash || !known) return false
     analysis.value = Object.freeze(known)
     return true
@@ -55,7 +92,9 @@ export const useHearing = defineStore('hearing', () => {
     return parsed.success && parsed.data.version === ANALYSIS_VERSION ? parsed.data : undefined
   }
 
-  async function channelsOf(hash: string): Promise<{ channels: Float32Array[]; sampleRate: number } | undefined> {
+  async function channelsOf(
+    hash: string,
+  ): Promise<{ channels: Float32Array[]; sampleRate: number } | undefined> {
     const row = await database.audio.get(hash)
     return row && decodeRecording(await row.blob.arrayBuffer(), LISTENING_RATE).catch(() => undefined)
   }
@@ -73,7 +112,11 @@ export const useHearing = defineStore('hearing', () => {
       const recording = await channelsOf(hash)
       // Stopped, or asked anew, while it was still being decoded.
       if (number !== questions) return undefined
-      if (!recording) { progress.value = undefined; problem.value = 'The recording is not on this machine: choose its file first.'; return undefined }
+      if (!recording) {
+        progress.value = undefined
+        problem.value = 'The recording is not on this machine: choose its file first.'
+        return undefined
+      }
       // The decoder's own buffers cannot be handed over.
       const channels = recording.channels.map((channel) => channel.slice())
       task = { want: 'analysis', recording: { channels, sampleRate: recording.sampleRate }, given }
@@ -83,13 +126,22 @@ export const useHearing = defineStore('hearing', () => {
       sessionHash = ''
     }
     const own = session!
-    const asked = own.ask<Analysis>(task, { transfer, onProgress: report, onFound: (partial) => { if (shownHash === hash && !store.source?.grid) analysis.value = Object.freeze(partial) } })
+    const asked = own.ask<Analysis>(task, {
+      transfer,
+      onProgress: report,
+      onFound: (partial) => {
+        if (shownHash === hash && !store.source?.grid) analysis.value = Object.freeze(partial)
+      },
+    })
     job = asked
     const result = await asked.result
     // Stopped and asked anew: the later question has its own worker and its own progress.
     if (job === asked) progress.value = undefined
     // An answer that came just after it was stopped is kept in the worker, but nobody wants to see it now.
-    if (result.ok) { if (session === own) sessionHash = hash; return number === questions ? result.value : undefined }
+    if (result.ok) {
+      if (session === own) sessionHash = hash
+      return number === questions ? result.value : undefined
+    }
     own.close()
     if (session === own) sessionHash = ''
     if (result.refusal.code !== 'cancelled') problem.value = result.refusal.message
@@ -100,12 +152,13 @@ export const useHearing = defineStore('hearing', () => {
   async function listen(): Promise<void> {
     const hash = store.source?.audioHash
     if (!hash || progress.value) return
-    if (await recall() && analysis.value?.chords !== undefined) return
+    if ((await recall()) && analysis.value?.chords !== undefined) return
     const found = await ask(hash, {})
     if (!found || shownHash !== hash) return
     analysis.value = Object.freeze(found)
     await database.analyses.put({ hash: cacheKey(hash), analysis: found }).catch(() => undefined)
-    if (found.beats.length === 0) problem.value = 'No steady pulse was heard. Tap along with T while it plays, or mark the bars by hand.'
+    if (found.beats.length === 0)
+      problem.value = 'No steady pulse was heard. Tap along with T while it plays, or mark the bars by hand.'
   }
 
   /** Hears again under conditions; what was heard before is replaced for this window, not in the cache. */
@@ -124,18 +177,49 @@ export const useHearing = defineStore('hearing', () => {
     // What was heard so far is half a hearing: it goes, unless it was there before.
     if (!analysis.value?.chords) analysis.value = undefined
   }
-  function close(): void { cancel(); session?.close(); sessionHash = ''; shownHash = ''; analysis.value = undefined; problem.value = ''; ones.value = [] }
+  function close(): void {
+    cancel()
+    session?.close()
+    sessionHash = ''
+    shownHash = ''
+    analysis.value = undefined
+    problem.value = ''
+    ones.value = []
+  }
 
-  const suggestions = computed(() => (store.song && store.onMainSource && analysis.value ? openSuggestions(store.song, analysis.value) : []))
+  const suggestions = computed(() =>
+    store.song && store.onMainSource && analysis.value ? openSuggestions(store.song, analysis.value) : [],
+  )
   /** The document as it would be with every suggestion taken: what Listen draws. */
-  const view = computed(() => (store.song && analysis.value && suggestions.value.length ? proposed(store.song, analysis.value) : store.heardSong))
+  const view = computed(() =>
+    store.song && analysis.value && suggestions.value.length
+      ? proposed(store.song, analysis.value)
+      : store.heardSong,
+  )
 
   /** Takes suggestions into the document as one change. */
-  function accept(kinds: readonly SuggestionKind[], only?: { startSeconds: number; endSeconds: number; sectionId?: string | undefined }): boolean {
+  function accept(
+    kinds: readonly SuggestionKind[],
+    only?: { startSeconds: number; endSeconds: number; sectionId?: string | undefined },
+  ): boolean {
     if (!store.song || !analysis.value) return false
     return store.run('acceptHeard', acceptArgs(store.song, analysis.value, kinds, only))
   }
   const acceptAll = (): boolean => accept(suggestions.value.map((suggestion) => suggestion.kind))
 
-  return { analysis, progress, problem, ones, suggestions, view, recall, listen, again, cancel, close, accept, acceptAll }
+  return {
+    analysis,
+    progress,
+    problem,
+    ones,
+    suggestions,
+    view,
+    recall,
+    listen,
+    again,
+    cancel,
+    close,
+    accept,
+    acceptAll,
+  }
 })

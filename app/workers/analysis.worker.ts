@@ -1,17 +1,26 @@
-// Thin: unpack the task, call the core, report, honour cancel. What was taken in of a recording stays here for further questions.
+// Thin: unpack the task, call the core, report, honour cancel. What was taken in of a recording stays here
+// for further questions.
 import loadFft from '@echogarden/pffft-wasm/simd'
-import { alignRecordings, chromaFrames, type Alignment } from '#core/listen/align'
+import { alignRecordings, chromaFrames, type Alignment } from '#core/listen/alignment'
 import type { Given } from '#core/listen/analysis'
 import { analyse } from '#core/listen/analyse'
 import { choosePulse, interpret } from '#core/listen/interpret'
 import { Cancelled, type JobContext } from '#core/listen/job'
-import { outlineOf } from '#core/listen/outline'
-import type { Recording } from '#core/listen/recording'
-import { pffft } from '#core/listen/spectrum'
-import { takeIn, type Sound } from '#core/listen/take-in'
+import { outlineOf } from '#core/listen/features/waveform'
+import type { Recording } from '#core/listen/features/recording'
+import { pffft } from '#core/listen/features/spectrum'
+import { takeIn, type Sound } from '#core/listen/features/feature-extraction'
 
-export type AnalysisTask = { want: 'outline'; mono: Float32Array; sampleRate: number } | { want: 'analysis'; recording: Recording; given: Given } | { want: 'again'; given: Given } | { want: 'alignment'; first: Recording; second: Recording }
-export interface Compared { alignment: Alignment; /** The second recording's own beats and tuning. */ beats: number[]; tuningCents: number }
+export type AnalysisTask =
+  | { want: 'outline'; mono: Float32Array; sampleRate: number }
+  | { want: 'analysis'; recording: Recording; given: Given }
+  | { want: 'again'; given: Given }
+  | { want: 'alignment'; first: Recording; second: Recording }
+export interface Compared {
+  alignment: Alignment
+  /** The second recording's own beats and tuning. */ beats: number[]
+  tuningCents: number
+}
 let cancelled = false
 let sound: Sound | undefined
 let told = 0
@@ -19,36 +28,76 @@ let run = 0
 
 const job: JobContext = {
   isCancelled: () => cancelled,
-  report: (stage, fraction) => { if (performance.now() - told > 80) { told = performance.now(); self.postMessage({ run, kind: 'progress', stage, fraction }) } },
+  report: (stage, fraction) => {
+    if (performance.now() - told > 80) {
+      told = performance.now()
+      self.postMessage({ run, kind: 'progress', stage, fraction })
+    }
+  },
   // A message can only be heard between tasks.
-  pause: () => new Promise<void>((resolve) => { const channel = new MessageChannel(); channel.port1.onmessage = () => { channel.port1.close(); resolve() }; channel.port2.postMessage(0) }),
+  pause: () =>
+    new Promise<void>((resolve) => {
+      const channel = new MessageChannel()
+      channel.port1.onmessage = () => {
+        channel.port1.close()
+        resolve()
+      }
+      channel.port2.postMessage(0)
+    }),
   found: (value) => self.postMessage({ run, kind: 'found', value }),
 }
 
 async function answer(task: AnalysisTask): Promise<unknown> {
   switch (task.want) {
-    case 'outline': return outlineOf(task.mono, task.sampleRate)
-    case 'analysis': return analyse(task.recording, pffft(await loadFft()), job, task.given, (taken) => { sound = taken })
-    case 'again': return sound ? interpret(sound, task.given, job) : undefined
+    case 'outline':
+      return outlineOf(task.mono, task.sampleRate)
+    case 'analysis':
+      return analyse(task.recording, pffft(await loadFft()), job, task.given, (taken) => {
+        sound = taken
+      })
+    case 'again':
+      return sound ? interpret(sound, task.given, job) : undefined
     case 'alignment': {
       const makeFft = pffft(await loadFft())
-      const [first, second] = [await takeIn(task.first, makeFft, job), await takeIn(task.second, makeFft, job)]
-      const alignment = await alignRecordings(chromaFrames(first.pitches, first.durationSeconds), chromaFrames(second.pitches, second.durationSeconds), job)
-      return { alignment, beats: choosePulse(second.tracks, second.onsets)?.beats ?? [], tuningCents: second.tuning.cents ?? 0 } satisfies Compared
+      const [first, second] = [
+        await takeIn(task.first, makeFft, job),
+        await takeIn(task.second, makeFft, job),
+      ]
+      const alignment = await alignRecordings(
+        chromaFrames(first.pitches, first.durationSeconds),
+        chromaFrames(second.pitches, second.durationSeconds),
+        job,
+      )
+      return {
+        alignment,
+        beats: choosePulse(second.tracks, second.onsets)?.beats ?? [],
+        tuningCents: second.tuning.cents ?? 0,
+      } satisfies Compared
     }
   }
 }
 
 let busy: Promise<void> = Promise.resolve()
-self.onmessage = ({ data }: MessageEvent<{ kind: 'start'; run: number; task: AnalysisTask } | { kind: 'cancel' }>) => {
-  if (data.kind === 'cancel') { cancelled = true; return }
+self.onmessage = ({
+  data,
+}: MessageEvent<{ kind: 'start'; run: number; task: AnalysisTask } | { kind: 'cancel' }>) => {
+  if (data.kind === 'cancel') {
+    cancelled = true
+    return
+  }
   busy = busy.then(() => work(data.run, data.task))
 }
 
 async function work(number: number, task: AnalysisTask): Promise<void> {
   cancelled = false
   run = number
-  try { self.postMessage({ run, kind: 'done', value: await answer(task) }) } catch (error) {
-    self.postMessage(error instanceof Cancelled ? { run, kind: 'cancelled' } : { run, kind: 'failed', message: error instanceof Error ? error.message : String(error) })
+  try {
+    self.postMessage({ run, kind: 'done', value: await answer(task) })
+  } catch (error) {
+    self.postMessage(
+      error instanceof Cancelled
+        ? { run, kind: 'cancelled' }
+        : { run, kind: 'failed', message: error instanceof Error ? error.message : String(error) },
+    )
   }
 }

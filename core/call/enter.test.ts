@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { newPart } from '../song/new-song'
-import { EMPTY_CONTENT, type Content } from '../song/schema'
+import { newPart } from '../document/new-song'
+import { EMPTY_CONTENT, type Content } from '../document/schema'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
 import { complete } from './complete'
 import { enterCall, fitCall } from './enter'
@@ -12,7 +12,14 @@ const FOUR = { beats: 4, unit: 4 } as const
 let serial = 0
 const newId = () => `i${serial++}`
 function read(text: string, startTicks = 0): ParsedCall {
-  const result = parseCall(text, { part, letters, meter: FOUR, subdivision: 'eighths', stepTicks: Q / 2, startTicks })
+  const result = parseCall(text, {
+    part,
+    letters,
+    meter: FOUR,
+    subdivision: 'eighths',
+    stepTicks: Q / 2,
+    startTicks,
+  })
   if (!result.ok) throw new Error(result.error.message)
   return result.value
 }
@@ -33,30 +40,44 @@ describe('entering a call', () => {
   })
   it('cuts a grip where the new one begins and takes it up again where that ends', () => {
     const next = enterCall(old, read('hold 022100 for 2', Q), newId)
-    expect(next.grips.map((span) => [span.startTicks / Q, span.lengthTicks / Q])).toEqual([[0, 1], [1, 1], [2, 2]])
+    expect(next.grips.map((span) => [span.startTicks / Q, span.lengthTicks / Q])).toEqual([
+      [0, 1],
+      [1, 1],
+      [2, 2],
+    ])
     expect(new Set(next.grips.map((span) => span.id)).size).toBe(3)
     expect(frets(next)).toEqual(frets(old))
   })
-  it('gives everything it enters a new id', () => expect(new Set([...old.notes, ...enterCall(old, read('A 2 4'), newId).notes].map((note) => note.id)).size).toBe(10))
+  it('gives everything it enters a new id', () =>
+    expect(
+      new Set([...old.notes, ...enterCall(old, read('A 2 4'), newId).notes].map((note) => note.id)).size,
+    ).toBe(10))
 })
 
 describe('a call too long for its figure', () => {
   const nine = read('A 0 0 0 0 0 0 0 0 0')
   const figure = { lengthTicks: 4 * Q, meter: FOUR }
-  it('goes on into a new bar', () => expect(fitCall(nine, figure, 'longer figure')).toMatchObject({ lengthTicks: 8 * Q }))
+  it('goes on into a new bar', () =>
+    expect(fitCall(nine, figure, 'longer figure')).toMatchObject({ lengthTicks: 8 * Q }))
   it('is squeezed, nine in the time of eight, ending where the bar ends', () => {
     const { call } = fitCall(nine, figure, 'tuplet')!
-    expect(call.content.notes.map((note) => note.startTicks)).toEqual(Array.from({ length: 9 }, (_, index) => (index * 4 * Q) / 9))
+    expect(call.content.notes.map((note) => note.startTicks)).toEqual(
+      Array.from({ length: 9 }, (_, index) => (index * 4 * Q) / 9),
+    )
     expect(call.endTicks).toBe(4 * Q)
   })
   it('makes the bar longer when there is only one', () => {
-    expect(fitCall(nine, figure, 'longer bar')).toMatchObject({ meter: { beats: 9, unit: 8 }, lengthTicks: 4.5 * Q })
+    expect(fitCall(nine, figure, 'longer bar')).toMatchObject({
+      meter: { beats: 9, unit: 8 },
+      lengthTicks: 4.5 * Q,
+    })
     expect(fitCall(nine, { ...figure, lengthTicks: 8 * Q }, 'longer bar')).toBeUndefined()
   })
 })
 
 describe('completions', () => {
-  const offered = (text: string) => complete(text, { letters, chords: ['Em', 'C'] }, 60).map((completion) => completion.text)
+  const offered = (text: string) =>
+    complete(text, { letters, chords: ['Em', 'C'] }, 60).map((completion) => completion.text)
   it('follow what was said', () => {
     expect(offered('G 7 ha')).toEqual(expect.arrayContaining(['hammer']))
     expect(offered('G 7 ')[0]).toBe('hammer')
@@ -65,11 +86,23 @@ describe('completions', () => {
     expect(offered('G 9 bend ')).toContain('half')
     expect(offered('')).toContain('low E')
   })
-  it.each<[string, string]>([['palm ', 'firm'], ['palming ', 'light'], ['G 9 pre-bend ', 'full'], ['G open ', 'hammer'], ['down ', 'dead'], ['G 7 9\n', 'low E'], ['lo', 'low E'], ['in tri', 'triplets'], ['G 7 sl', 'slide'], ['', 'hold']])('after “%s” offer “%s”', (text, word) => expect(offered(text)).toContain(word))
+  it.each<[string, string]>([
+    ['palm ', 'firm'],
+    ['palming ', 'light'],
+    ['G 9 pre-bend ', 'full'],
+    ['G open ', 'hammer'],
+    ['down ', 'dead'],
+    ['G 7 9\n', 'low E'],
+    ['lo', 'low E'],
+    ['in tri', 'triplets'],
+    ['G 7 sl', 'slide'],
+    ['', 'hold'],
+  ])('after “%s” offer “%s”', (text, word) => expect(offered(text)).toContain(word))
   it('offer nothing that is typed already, and nothing after a word that nothing usually follows', () => {
     expect(offered('G 7 hammer')).not.toContain('hammer')
     expect(offered('G 7 x7 ,')).toEqual([])
     expect(complete('hold ', { letters })).toEqual([])
   })
-  it('replace the word that is being typed', () => expect(complete('G 7 vib', { letters })[0]).toMatchObject({ text: 'vibrato', at: 4, end: 7 }))
+  it('replace the word that is being typed', () =>
+    expect(complete('G 7 vib', { letters })[0]).toMatchObject({ text: 'vibrato', at: 4, end: 7 }))
 })

@@ -1,7 +1,7 @@
 // Strings, frets and grips: "low E", "third string", "on 4-3-2", "x02220", "hold F#m7".
 import { readChordSymbol } from '../music/chord-name'
-import { readGrip } from '../playing/grip'
-import type { Grip } from '../song/schema'
+import { readGrip } from '../fretboard/grips/grip'
+import type { Grip } from '../document/schema'
 import { CallPlaces } from './places'
 import { FINGER, NAMELESS } from './reading'
 import { findString } from './strings'
@@ -22,28 +22,48 @@ export class CallStrings extends CallPlaces {
     const { letters } = this.context
     const { text } = token
     const colon = /^(\d{1,2}):(\d{1,2}|x\d{1,2}|o)?$/.exec(text)
-    if (colon) { this.setString(Number(colon[1]), token); this.i++; if (colon[2]) this.fretText(colon[2], token); return true }
+    if (colon) {
+      this.setString(Number(colon[1]), token)
+      this.i++
+      if (colon[2]) this.fretText(colon[2], token)
+      return true
+    }
     if (word === 'string') {
       const number = numberOf(this.peek(1))
-      if (number === undefined) this.fail(token, 'Which string? Say its number: string 3.', ['string 1', 'string 2', 'string 3'])
+      if (number === undefined)
+        this.fail(token, 'Which string? Say its number: string 3.', ['string 1', 'string 2', 'string 3'])
       this.i += 2
       this.setString(number, token)
       return true
     }
     const ordinal = ordinalOf(text)
-    if (ordinal !== undefined && this.peek(1).toLowerCase() === 'string') { this.i += 2; this.setString(ordinal, token); return true }
+    if (ordinal !== undefined && this.peek(1).toLowerCase() === 'string') {
+      this.i += 2
+      this.setString(ordinal, token)
+      return true
+    }
     const which = word === 'low' || word === 'high' || word === 'middle' ? word : undefined
     if (which) {
       const [name, used] = this.letterAt(1)
       const string = name === undefined ? undefined : findString(letters, name, which)
-      if (string === undefined) this.fail(token, `Which string is “${text} ${this.peek(1)}”? The strings are ${[...letters].reverse().join(' ')}.`, [...new Set(letters)].map((letter) => `${which} ${letter}`))
+      if (string === undefined)
+        this.fail(
+          token,
+          `Which string is “${text} ${this.peek(1)}”? The strings are ${[...letters].reverse().join(' ')}.`,
+          [...new Set(letters)].map((letter) => `${which} ${letter}`),
+        )
       this.i += 1 + used
       this.setString(string, token)
       this.skip('string')
       return true
     }
     const joined = /^([A-Ga-g](?:#|b|♯|♭)?)(\d{1,2}|x\d{1,2})$/.exec(text)
-    if (joined && findString(letters, joined[1]!) !== undefined && !(joined[1] === 'x')) { this.i++; this.setString(findString(letters, joined[1]!)!, token); this.fretText(joined[2]!, token); return true }
+    if (joined && findString(letters, joined[1]!) !== undefined && !(joined[1] === 'x')) {
+      this.i++
+      this.setString(findString(letters, joined[1]!)!, token)
+      this.fretText(joined[2]!, token)
+      return true
+    }
     // A small d is a down stroke while the hand is being called, the D string before a fret.
     if (text === 'd' && !(this.isFret(1) && this.last?.kind !== 'stroke')) return false
     if (!/^[A-Ga-g](#|b|♯|♭)?$/.test(text)) return false
@@ -56,20 +76,45 @@ export class CallStrings extends CallPlaces {
     return true
   }
   protected fretText(text: string, token: Token): void {
-    if (text.startsWith('x')) { this.nextMarks.push({ kind: 'dead' }); this.note(Number(text.slice(1)), token) } else this.note(text === 'o' ? 0 : Number(text), token)
+    if (text.startsWith('x')) {
+      this.nextMarks.push({ kind: 'dead' })
+      this.note(Number(text.slice(1)), token)
+    } else this.note(text === 'o' ? 0 : Number(text), token)
   }
   protected fretToken(token: Token, word: string | undefined): boolean {
     const { text } = token
-    if (/^x\d{1,2}$/i.test(text)) { this.i++; this.fretText(text.toLowerCase(), token); return true }
-    const dashed = /^\d{1,2}(-\d{1,2})+$/.test(text) || (/^[a-z]+(-[a-z]+)+$/i.test(text) && numberOf(text) === undefined && text.split('-').every((part) => numberOf(part) !== undefined))
-    if (dashed) { this.i++; for (const part of text.split('-')) this.note(numberOf(part)!, token); return true }
+    if (/^x\d{1,2}$/i.test(text)) {
+      this.i++
+      this.fretText(text.toLowerCase(), token)
+      return true
+    }
+    const dashed =
+      /^\d{1,2}(-\d{1,2})+$/.test(text) ||
+      (/^[a-z]+(-[a-z]+)+$/i.test(text) &&
+        numberOf(text) === undefined &&
+        text.split('-').every((part) => numberOf(part) !== undefined))
+    if (dashed) {
+      this.i++
+      for (const part of text.split('-')) this.note(numberOf(part)!, token)
+      return true
+    }
     // "third fret", "12th fret".
     const ordinal = this.peek(1).toLowerCase() === 'fret' ? ordinalOf(text) : undefined
     // "open A string": the string said after it, unless a fret follows for that string.
     const [name, used] = word === 'open' ? this.letterAt(1) : [undefined, 0]
     const named = name === undefined ? undefined : findString(this.context.letters, name)
     const after = 1 + used + (this.peek(1 + used).toLowerCase() === 'string' ? 1 : 0)
-    if (named !== undefined && !this.isFret(after) && this.word(after) !== 'open' && !this.list[this.i + 1]!.line) { this.i += after; this.setString(named, token); this.note(0, token); return true }
+    if (
+      named !== undefined &&
+      !this.isFret(after) &&
+      this.word(after) !== 'open' &&
+      !this.list[this.i + 1]!.line
+    ) {
+      this.i += after
+      this.setString(named, token)
+      this.note(0, token)
+      return true
+    }
     const number = word === 'open' ? 0 : (ordinal ?? numberOf(text))
     if (number === undefined) return false
     this.i += ordinal === undefined ? 1 : 2
@@ -80,22 +125,40 @@ export class CallStrings extends CallPlaces {
     const strings = this.stringList()
     if (strings.length === 0) this.fail(token, 'On which strings?', ['on 4-3-2', 'on G'])
     const previous = this.events.at(-1)
-    if (previous?.layer === 'stroke' && this.last?.kind === 'stroke') { previous.strings = [...new Set(strings)].sort((a, b) => a - b); return }
+    if (previous?.layer === 'stroke' && this.last?.kind === 'stroke') {
+      previous.strings = [...new Set(strings)].sort((a, b) => a - b)
+      return
+    }
     const justSaid = this.last?.kind === 'notes' && this.clauseFrets.length > 0 && previous?.layer === 'note'
-    if (!justSaid || (strings.length === 1 && this.isFret() && previous?.layer === 'note' && previous.string !== NAMELESS)) { this.string = strings.at(-1); return }
+    if (
+      !justSaid ||
+      (strings.length === 1 && this.isFret() && previous?.layer === 'note' && previous.string !== NAMELESS)
+    ) {
+      this.string = strings.at(-1)
+      return
+    }
     if (strings.length > 1) {
       // "three on four-three-two": one fret across several strings at once.
       const { fret, startTicks, lengthTicks } = previous
       this.events.pop()
       for (const string of strings) {
-        if (this.events.some((event) => event.layer === 'note' && event.startTicks === startTicks && event.string === string)) this.fail(token, `Two notes on one string at once: string ${string} already sounds here.`)
+        if (
+          this.events.some(
+            (event) => event.layer === 'note' && event.startTicks === startTicks && event.string === string,
+          )
+        )
+          this.fail(token, `Two notes on one string at once: string ${string} already sounds here.`)
         this.events.push({ layer: 'note', token, string, fret, startTicks, lengthTicks, articulations: [] })
       }
       this.last = { kind: 'notes', startTicks, first: this.events.length - strings.length }
       return
     }
     // "seven nine on G": all of the clause that has no string of its own.
-    for (const { index } of this.clauseFrets) { const event = this.events[index]; if (event?.layer === 'note' && (event.string === NAMELESS || this.string === undefined)) event.string = strings[0]! }
+    for (const { index } of this.clauseFrets) {
+      const event = this.events[index]
+      if (event?.layer === 'note' && (event.string === NAMELESS || this.string === undefined))
+        event.string = strings[0]!
+    }
     this.string = strings[0]
   }
   protected stringList(): number[] {
@@ -103,7 +166,10 @@ export class CallStrings extends CallPlaces {
     const found: number[] = []
     this.skip('the')
     const count = this.context.part.tuning.openMidi.length
-    const take = (text: string): number | undefined => { const number = numberOf(text); return number !== undefined && number >= 1 && number <= count ? number : findString(letters, text) }
+    const take = (text: string): number | undefined => {
+      const number = numberOf(text)
+      return number !== undefined && number >= 1 && number <= count ? number : findString(letters, text)
+    }
     let more = false
     for (;;) {
       const token = this.here
@@ -117,14 +183,29 @@ export class CallStrings extends CallPlaces {
         this.i += 1 + this.letterAt(1)[1]
       } else if (which === 'string' && numberOf(this.peek(1)) !== undefined) {
         const string = take(this.peek(1))
-        if (string === undefined || string > count) this.fail(token, `There is no string ${this.peek(1)}: ${this.context.part.name} has ${count}.`)
+        if (string === undefined || string > count)
+          this.fail(token, `There is no string ${this.peek(1)}: ${this.context.part.name} has ${count}.`)
         found.push(string)
         this.i += 2
-      } else if (parts.length > 1 && parts.every((part) => take(part) !== undefined)) { found.push(...parts.map((part) => take(part)!)); this.i++ }
-      else if ((found.length === 0 || more) && parts.length === 1 && take(token.text) !== undefined && (numberOf(token.text) === undefined || this.last?.kind === 'stroke' || this.last?.kind === 'notes')) { found.push(take(token.text)!); this.i++; this.skip('string') }
-      else break
+      } else if (parts.length > 1 && parts.every((part) => take(part) !== undefined)) {
+        found.push(...parts.map((part) => take(part)!))
+        this.i++
+      } else if (
+        (found.length === 0 || more) &&
+        parts.length === 1 &&
+        take(token.text) !== undefined &&
+        (numberOf(token.text) === undefined || this.last?.kind === 'stroke' || this.last?.kind === 'notes')
+      ) {
+        found.push(take(token.text)!)
+        this.i++
+        this.skip('string')
+      } else break
       // "on low E and A", but not "on low E and A 5": that is another note, at once with this one.
-      const said = ['low', 'high', 'middle', 'string'].includes(this.word(1) ?? '') ? 2 : take(this.peek(1)) !== undefined ? 1 : 0
+      const said = ['low', 'high', 'middle', 'string'].includes(this.word(1) ?? '')
+        ? 2
+        : take(this.peek(1)) !== undefined
+          ? 1
+          : 0
       more = this.peek().toLowerCase() === 'and' && found.length > 0 && said > 0 && !this.isFret(said + 1)
       if (!more) break
       this.i++
@@ -135,8 +216,13 @@ export class CallStrings extends CallPlaces {
     let plucked = 0
     for (;;) {
       const here = this.here
-      if (!here || here.line && plucked > 0) break
-      const parts = here.text.split('-').map((part) => { const number = numberOf(part); return number !== undefined && number >= 1 && number <= this.context.part.tuning.openMidi.length ? number : findString(this.context.letters, part) })
+      if (!here || (here.line && plucked > 0)) break
+      const parts = here.text.split('-').map((part) => {
+        const number = numberOf(part)
+        return number !== undefined && number >= 1 && number <= this.context.part.tuning.openMidi.length
+          ? number
+          : findString(this.context.letters, part)
+      })
       if (parts.some((part) => part === undefined)) break
       this.i++
       const strings = [...new Set(parts as number[])].sort((a, b) => a - b)
@@ -147,9 +233,19 @@ export class CallStrings extends CallPlaces {
   }
   /** "x02220" where a grip of that many strings can be meant. */
   protected bareGrip(token: Token): boolean {
-    if (this.context.part.tuning.openMidi.length < 4 || !/^[x\d]{4,}$|^(x|\d{1,2})(-(x|\d{1,2})){3,}$/i.test(token.text)) return false
+    if (
+      this.context.part.tuning.openMidi.length < 4 ||
+      !/^[x\d]{4,}$|^(x|\d{1,2})(-(x|\d{1,2})){3,}$/i.test(token.text)
+    )
+      return false
     const grip = readGrip(token.text, this.context.part.tuning.openMidi.length)
-    if (!grip) { if (/^\d{1,3}$/.test(token.text)) return false; this.fail(token, `A grip here has ${this.context.part.tuning.openMidi.length} strings, low to high: x for muted, 0 for open, frets over 9 with dashes.`) }
+    if (!grip) {
+      if (/^\d{1,3}$/.test(token.text)) return false
+      this.fail(
+        token,
+        `A grip here has ${this.context.part.tuning.openMidi.length} strings, low to high: x for muted, 0 for open, frets over 9 with dashes.`,
+      )
+    }
     this.i++
     this.hold(grip, token)
     return true
@@ -163,7 +259,8 @@ export class CallStrings extends CallPlaces {
   }
   protected gripNamed(token: Token, symbol = token.text): Grip {
     const grip = this.context.gripFor?.(symbol, this.holds.at(-1)?.grip)
-    if (!grip) this.fail(token, `No grip for “${symbol}” here. Write its strings, low to high.`, ['hold x02220'])
+    if (!grip)
+      this.fail(token, `No grip for “${symbol}” here. Write its strings, low to high.`, ['hold x02220'])
     return grip
   }
   protected fingered(token: Token): void {
@@ -171,18 +268,35 @@ export class CallStrings extends CallPlaces {
     const text = this.peek()
     const { length } = this.context.part.tuning.openMidi
     if (!hold) this.fail(token, 'Fingers of which grip? Hold one first.', ['hold x32010 fingered x32010'])
-    if (!new RegExp(`^[xt01-4]{${length}}$`, 'i').test(text)) this.fail(token, `Write one sign a string, low to high: 1 to 4, T for the thumb, x for none; ${length} of them.`)
+    if (!new RegExp(`^[xt01-4]{${length}}$`, 'i').test(text))
+      this.fail(
+        token,
+        `Write one sign a string, low to high: 1 to 4, T for the thumb, x for none; ${length} of them.`,
+      )
     this.i++
     const fingers = [...text].reverse()
-    hold.grip = { ...hold.grip, strings: hold.grip.strings.map((string, index) => { const sign = fingers[index]!.toUpperCase(); return FINGER.test(sign) ? { fret: string.fret, finger: sign as 'T' | '1' } : { fret: string.fret } }) }
+    hold.grip = {
+      ...hold.grip,
+      strings: hold.grip.strings.map((string, index) => {
+        const sign = fingers[index]!.toUpperCase()
+        return FINGER.test(sign) ? { fret: string.fret, finger: sign as 'T' | '1' } : { fret: string.fret }
+      }),
+    }
   }
   protected barre(token: Token): void {
     const hold = this.holds.at(-1)
     const fret = numberOf(this.peek())
-    if (!hold || fret === undefined) this.fail(token, 'A barre belongs to a grip: barre 2 from 5 to 1.', ['barre 2 from 5 to 1'])
+    if (!hold || fret === undefined)
+      this.fail(token, 'A barre belongs to a grip: barre 2 from 5 to 1.', ['barre 2 from 5 to 1'])
     this.i++
     const ends = [this.peek(1), this.peek(3)].map(numberOf)
-    if (!/^from$/i.test(this.peek()) || !/^to$/i.test(this.peek(2)) || ends.some((end) => end === undefined || end < 1 || end > this.context.part.tuning.openMidi.length) || fret > 36) this.fail(token, 'From which string to which?', ['barre 2 from 5 to 1'])
+    if (
+      !/^from$/i.test(this.peek()) ||
+      !/^to$/i.test(this.peek(2)) ||
+      ends.some((end) => end === undefined || end < 1 || end > this.context.part.tuning.openMidi.length) ||
+      fret > 36
+    )
+      this.fail(token, 'From which string to which?', ['barre 2 from 5 to 1'])
     this.i += 4
     hold.grip = { ...hold.grip, barre: { fret, fromString: ends[0]!, toString: ends[1]! } }
   }

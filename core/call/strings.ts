@@ -1,12 +1,18 @@
-// Which string is meant: by letter as the part's strings are called ("G", "low E", "b flat"), or by number, 1 the highest.
-import { stringName, type Naming } from '../playing/part-pitch'
-import type { Part, Song } from '../song/schema'
+// Which string is meant: by letter as the part's strings are called ("G", "low E", "b flat"), or by number,
+// 1 the highest.
+import { stringName, type Naming } from '../document/part-pitch'
+import type { Part, Song } from '../document/schema'
 
 export type StringSchool = 'numbers' | 'letters'
 
-/** Letters of a part's strings, string 1 first, without telling twins apart: ["E", "B", "G", "D", "A", "E"]. */
+/**
+ * Letters of a part's strings, string 1 first, without telling twins apart: ["E", "B", "G", "D", "A", "E"].
+ */
 export const stringLetters = (song: Pick<Song, 'key'>, part: Part, naming: Naming = 'shape'): string[] =>
-  part.tuning.openMidi.map((_, index) => { const name = stringName(song, part, index + 1, { strings: 'letters', naming }); return name[0]!.toUpperCase() + name.slice(1) })
+  part.tuning.openMidi.map((_, index) => {
+    const name = stringName(song, part, index + 1, { strings: 'letters', naming })
+    return name[0]!.toUpperCase() + name.slice(1)
+  })
 
 /** What a string is called so that it is understood back: "low E", "G", "string 3". */
 export function callString(letters: readonly string[], string: number, school: StringSchool): string {
@@ -19,13 +25,19 @@ export function callString(letters: readonly string[], string: number, school: S
 }
 
 /** All strings of one letter, highest first. */
-const twinsOf = (letters: readonly string[], letter: string): number[] => letters.flatMap((other, index) => (other.toLowerCase() === letter.toLowerCase() ? [index + 1] : []))
+const twinsOf = (letters: readonly string[], letter: string): number[] =>
+  letters.flatMap((other, index) => (other.toLowerCase() === letter.toLowerCase() ? [index + 1] : []))
 
 /**
- * The string a letter stands for; undefined when none is called so. Of twins, a small letter is the highest and a capital the lowest, unless `which` says.
- * @example findString(['E', 'B', 'G', 'D', 'A', 'E'], 'e') // 1
+ * The string a letter stands for; undefined when none is called so. Of twins, a small letter is the highest
+ * and a capital the lowest, unless `which` says. @example findString(['E', 'B', 'G', 'D', 'A', 'E'], 'e')
+ * // 1
  */
-export function findString(letters: readonly string[], typed: string, which?: 'low' | 'high' | 'middle'): number | undefined {
+export function findString(
+  letters: readonly string[],
+  typed: string,
+  which?: 'low' | 'high' | 'middle',
+): number | undefined {
   const name = typed.replaceAll('♭', 'b').replaceAll('♯', '#')
   const twins = twinsOf(letters, name)
   if (twins.length === 0) return undefined

@@ -1,9 +1,15 @@
-// The words of the call line: full words as a teacher says them, short forms of one or two letters, and what each is for. Completions and the grammar
-// page are made from this list, so a word that is not here does not exist.
+// The words of the call line: full words as a teacher says them, short forms of one or two letters, and
+// what each is for. Completions and the grammar page are made from this list, so a word that is not here
+// does not exist.
 import { TICKS_PER_QUARTER } from '../time/meter'
 
 export type WordKind = 'move' | 'mark' | 'stroke' | 'length' | 'place' | 'grip' | 'span' | 'repeat' | 'filler'
-export interface Word { word: string; short?: string; kind: WordKind; help: string }
+export interface Word {
+  word: string
+  short?: string
+  kind: WordKind
+  help: string
+}
 
 export const WORDS: Word[] = [
   { word: 'hammer', short: 'ha', kind: 'move', help: 'the next fret is hammered on' },
@@ -17,7 +23,12 @@ export const WORDS: Word[] = [
   { word: 'octave', short: 'oc', kind: 'mark', help: 'with its octave two strings on: A 2 octave' },
   { word: 'harmonic', short: 'hm', kind: 'mark', help: 'natural harmonic over this fret' },
   { word: 'pinch', short: 'pi', kind: 'mark', help: 'pinched harmonic: an octave up, or pinch 19, pinch 24' },
-  { word: 'bend', short: 'be', kind: 'mark', help: 'bend up by semitones: bend 2, bend half, bend 1.5 and release' },
+  {
+    word: 'bend',
+    short: 'be',
+    kind: 'mark',
+    help: 'bend up by semitones: bend 2, bend half, bend 1.5 and release',
+  },
   { word: 'pre-bend', short: 'pb', kind: 'mark', help: 'bent before it is picked' },
   { word: 're-bend', short: 'rb', kind: 'mark', help: 'bent, let down and bent again' },
   { word: 'releasing', short: 'rl', kind: 'mark', help: 'starts bent by so much and comes down' },
@@ -38,7 +49,11 @@ export const WORDS: Word[] = [
   { word: 'accent', short: '>', kind: 'mark', help: 'harder' },
   { word: 'pick', short: 'pk', kind: 'mark', help: 'pick down or pick up' },
   { word: 'finger', short: 'fi', kind: 'mark', help: 'fretting finger: finger 1 to 4, finger T' },
-  { word: 'in', kind: 'length', help: 'the step: in eighths, in sixteenths, in triplets; after a fret: in from below 2' },
+  {
+    word: 'in',
+    kind: 'length',
+    help: 'the step: in eighths, in sixteenths, in triplets; after a fret: in from below 2',
+  },
   { word: 'out', kind: 'mark', help: 'slides away downwards' },
   { word: 'for', kind: 'length', help: 'how long: for 3, for a quarter, for 2 bars' },
   { word: 'ringing', kind: 'length', help: 'sounds longer than its step: ringing for 4' },
@@ -73,11 +88,82 @@ export const WORDS: Word[] = [
   { word: 'times', kind: 'repeat', help: 'three times, 4 times; after brackets: ( … ) *4' },
 ]
 
-export const FILLERS = new Set(['the', 'then', 'to', 'now', 'please', 'of', 'back', 'strings', 'note', 'notes', 'fret', 'step', 'steps', 'stroke', 'strokes', 'double-stop', 'double-stops', 'double', 'stop', 'stops', 'natural', 'play', 'start', 'starting', 'just', '·'])
+export const FILLERS = new Set([
+  'the',
+  'then',
+  'to',
+  'now',
+  'please',
+  'of',
+  'back',
+  'strings',
+  'note',
+  'notes',
+  'fret',
+  'step',
+  'steps',
+  'stroke',
+  'strokes',
+  'double-stop',
+  'double-stops',
+  'double',
+  'stop',
+  'stops',
+  'natural',
+  'play',
+  'start',
+  'starting',
+  'just',
+  '·',
+])
 
 const SYNONYMS: Record<string, string> = {
-  'hammer-on': 'hammer', hammered: 'hammer', 'pull-off': 'pull', pulled: 'pull', slid: 'slide', prebend: 'pre-bend', rebend: 're-bend', vib: 'vibrato', harm: 'harmonic', grip: 'hold', muffled: 'muted', tied: 'tie', rests: 'rest', upstroke: 'up', downstroke: 'down',
-  downs: 'down', ups: 'up', strums: 'strum', deads: 'dead', chords: 'chord', accented: 'accent', stacc: 'staccato', short: 'staccato', choked: 'choke', tremolos: 'tremolo', squeal: 'pinch', ghosted: 'ghost', raked: 'rake', tapped: 'tap', let: 'letting', lets: 'letting', '&': 'and', o: 'open', harmonics: 'harmonic', bent: 'bend', scratch: 'dead', scratches: 'dead', mute: 'dead', mutes: 'dead', plus: 'and', repeat: 'again', octaves: 'octave', vibratos: 'vibrato', sliding: 'slide', hammering: 'hammer', pulling: 'pull',
+  'hammer-on': 'hammer',
+  hammered: 'hammer',
+  'pull-off': 'pull',
+  pulled: 'pull',
+  slid: 'slide',
+  prebend: 'pre-bend',
+  rebend: 're-bend',
+  vib: 'vibrato',
+  harm: 'harmonic',
+  grip: 'hold',
+  muffled: 'muted',
+  tied: 'tie',
+  rests: 'rest',
+  upstroke: 'up',
+  downstroke: 'down',
+  downs: 'down',
+  ups: 'up',
+  strums: 'strum',
+  deads: 'dead',
+  chords: 'chord',
+  accented: 'accent',
+  stacc: 'staccato',
+  short: 'staccato',
+  choked: 'choke',
+  tremolos: 'tremolo',
+  squeal: 'pinch',
+  ghosted: 'ghost',
+  raked: 'rake',
+  tapped: 'tap',
+  let: 'letting',
+  lets: 'letting',
+  '&': 'and',
+  o: 'open',
+  harmonics: 'harmonic',
+  bent: 'bend',
+  scratch: 'dead',
+  scratches: 'dead',
+  mute: 'dead',
+  mutes: 'dead',
+  plus: 'and',
+  repeat: 'again',
+  octaves: 'octave',
+  vibratos: 'vibrato',
+  sliding: 'slide',
+  hammering: 'hammer',
+  pulling: 'pull',
 }
 const SHORT = new Map(WORDS.flatMap((word) => (word.short ? [[word.short, word.word] as const] : [])))
 const FULL = new Set(WORDS.map((word) => word.word))
@@ -89,45 +175,125 @@ export function wordOf(typed: string): string | undefined {
   return SHORT.get(lower) ?? (Object.hasOwn(SYNONYMS, lower) ? SYNONYMS[lower] : undefined)
 }
 
-export const NUMBER_WORDS = ['zero', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve', 'thirteen', 'fourteen', 'fifteen', 'sixteen', 'seventeen', 'eighteen', 'nineteen', 'twenty']
-const NUMBERS = new Map([...NUMBER_WORDS.map((word, value) => [word, value] as const), ...NUMBER_WORDS.slice(1, 10).flatMap((word, index) => [[`twenty-${word}`, 21 + index] as const, [`twenty${word}`, 21 + index] as const]), ['thirty', 30] as const])
-const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth', 'eleventh', 'twelfth']
+export const NUMBER_WORDS = [
+  'zero',
+  'one',
+  'two',
+  'three',
+  'four',
+  'five',
+  'six',
+  'seven',
+  'eight',
+  'nine',
+  'ten',
+  'eleven',
+  'twelve',
+  'thirteen',
+  'fourteen',
+  'fifteen',
+  'sixteen',
+  'seventeen',
+  'eighteen',
+  'nineteen',
+  'twenty',
+]
+const NUMBERS = new Map([
+  ...NUMBER_WORDS.map((word, value) => [word, value] as const),
+  ...NUMBER_WORDS.slice(1, 10).flatMap((word, index) => [
+    [`twenty-${word}`, 21 + index] as const,
+    [`twenty${word}`, 21 + index] as const,
+  ]),
+  ['thirty', 30] as const,
+])
+const ORDINALS = [
+  'first',
+  'second',
+  'third',
+  'fourth',
+  'fifth',
+  'sixth',
+  'seventh',
+  'eighth',
+  'ninth',
+  'tenth',
+  'eleventh',
+  'twelfth',
+]
 
 /** A whole number in digits or words; "open" is fret 0 and not a number here. */
-export const numberOf = (typed: string): number | undefined => (/^\d{1,4}$/.test(typed) ? Number(typed) : NUMBERS.get(typed.toLowerCase()))
-export const ordinalOf = (typed: string): number | undefined => { const at = ORDINALS.indexOf(typed.toLowerCase()); return at === -1 ? (/^[1-9]\d?(st|nd|rd|th)$/.test(typed) ? Number.parseInt(typed) : undefined) : at + 1 }
+export const numberOf = (typed: string): number | undefined =>
+  /^\d{1,4}$/.test(typed) ? Number(typed) : NUMBERS.get(typed.toLowerCase())
+export const ordinalOf = (typed: string): number | undefined => {
+  const at = ORDINALS.indexOf(typed.toLowerCase())
+  return at === -1 ? (/^[1-9]\d?(st|nd|rd|th)$/.test(typed) ? Number.parseInt(typed) : undefined) : at + 1
+}
 export const numberWord = (value: number): string => NUMBER_WORDS[value] ?? String(value)
 
 /** Note values by name, singular, in ticks. */
-export const NOTE_VALUES: Record<string, number> = {
-  whole: 4 * TICKS_PER_QUARTER, half: 2 * TICKS_PER_QUARTER, quarter: TICKS_PER_QUARTER, eighth: TICKS_PER_QUARTER / 2, triplet: TICKS_PER_QUARTER / 3, sixteenth: TICKS_PER_QUARTER / 4,
-  quintuplet: TICKS_PER_QUARTER / 5, sextuplet: TICKS_PER_QUARTER / 6, septuplet: TICKS_PER_QUARTER / 7, 'thirty-second': TICKS_PER_QUARTER / 8,
+const NOTE_VALUES: Record<string, number> = {
+  whole: 4 * TICKS_PER_QUARTER,
+  half: 2 * TICKS_PER_QUARTER,
+  quarter: TICKS_PER_QUARTER,
+  eighth: TICKS_PER_QUARTER / 2,
+  triplet: TICKS_PER_QUARTER / 3,
+  sixteenth: TICKS_PER_QUARTER / 4,
+  quintuplet: TICKS_PER_QUARTER / 5,
+  sextuplet: TICKS_PER_QUARTER / 6,
+  septuplet: TICKS_PER_QUARTER / 7,
+  'thirty-second': TICKS_PER_QUARTER / 8,
 }
 const singular = (word: string): string => (word === 'halves' ? 'half' : word.replace(/s$/, ''))
 /** Note values as they are called elsewhere, and in figures: "quavers", "16ths". */
-const VALUE_NAMES: Record<string, string> = { semibreve: 'whole', minim: 'half', crotchet: 'quarter', quaver: 'eighth', semiquaver: 'sixteenth', '4th': 'quarter', '8th': 'eighth', '16th': 'sixteenth', '32nd': 'thirty-second' }
+const VALUE_NAMES: Record<string, string> = {
+  semibreve: 'whole',
+  minim: 'half',
+  crotchet: 'quarter',
+  quaver: 'eighth',
+  semiquaver: 'sixteenth',
+  '4th': 'quarter',
+  '8th': 'eighth',
+  '16th': 'sixteenth',
+  '32nd': 'thirty-second',
+}
 export function noteValue(word: string): number | undefined {
   const said = singular(word.toLowerCase())
   const name = Object.hasOwn(VALUE_NAMES, said) ? VALUE_NAMES[said]! : said
   return Object.hasOwn(NOTE_VALUES, name) ? NOTE_VALUES[name] : undefined
 }
 /** "eighths" for 5040; undefined for a length without a name. */
-export const noteValueName = (ticks: number): string | undefined => { const name = Object.keys(NOTE_VALUES).find((key) => NOTE_VALUES[key] === ticks); return name && (name === 'half' ? 'halves' : `${name}s`) }
+export const noteValueName = (ticks: number): string | undefined => {
+  const name = Object.keys(NOTE_VALUES).find((key) => NOTE_VALUES[key] === ticks)
+  return name && (name === 'half' ? 'halves' : `${name}s`)
+}
+
+/** What is longer is no slip of any word there is. */
+const LONGEST_WORD = 24
 
 /** Words near to what was typed, nearest first: for "did you mean". */
 export function nearWords(typed: string, among: readonly string[], count = 3): string[] {
+  if (typed.length > LONGEST_WORD) return []
   const lower = typed.toLowerCase()
-  return among.map((word) => ({ word, distance: editDistance(lower, word) - (word.startsWith(lower) ? 1.5 : 0) })).filter(({ word, distance }) => distance <= Math.max(1, Math.ceil(word.length / 2.5))).sort((a, b) => a.distance - b.distance).slice(0, count).map(({ word }) => word)
+  return among
+    .map((word) => ({ word, distance: editDistance(lower, word) - (word.startsWith(lower) ? 1.5 : 0) }))
+    .filter(({ word, distance }) => distance <= Math.max(1, Math.ceil(word.length / 2.5)))
+    .sort((a, b) => a.distance - b.distance)
+    .slice(0, count)
+    .map(({ word }) => word)
 }
 
 /** Damerau–Levenshtein distance, neighbours swapped counting as one (1964). */
 function editDistance(a: string, b: string): number {
-  const rows = Array.from({ length: a.length + 1 }, (_, i) => Array.from({ length: b.length + 1 }, (_, j) => (i === 0 ? j : j === 0 ? i : 0)))
-  for (let i = 1; i <= a.length; i++) for (let j = 1; j <= b.length; j++) {
-    const same = a[i - 1] === b[j - 1] ? 0 : 1
-    let least = Math.min(rows[i - 1]![j]! + 1, rows[i]![j - 1]! + 1, rows[i - 1]![j - 1]! + same)
-    if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) least = Math.min(least, rows[i - 2]![j - 2]! + 1)
-    rows[i]![j] = least
-  }
+  const rows = Array.from({ length: a.length + 1 }, (_, i) =>
+    Array.from({ length: b.length + 1 }, (_, j) => (i === 0 ? j : j === 0 ? i : 0)),
+  )
+  for (let i = 1; i <= a.length; i++)
+    for (let j = 1; j <= b.length; j++) {
+      const same = a[i - 1] === b[j - 1] ? 0 : 1
+      let least = Math.min(rows[i - 1]![j]! + 1, rows[i]![j - 1]! + 1, rows[i - 1]![j - 1]! + same)
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
+        least = Math.min(least, rows[i - 2]![j - 2]! + 1)
+      rows[i]![j] = least
+    }
   return rows[a.length]![b.length]!
 }

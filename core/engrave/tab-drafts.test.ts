@@ -1,22 +1,67 @@
 import { describe, expect, it } from 'vitest'
-import { readGrip } from '../playing/grip'
-import { EMPTY_CONTENT, type Articulation, type Content, type Note, type Stroke } from '../song/schema'
+import { readGrip } from '../fretboard/grips/grip'
+import { EMPTY_CONTENT, type Articulation, type Content, type Note, type Stroke } from '../document/schema'
 import { barTicks, TICKS_PER_QUARTER as Q } from '../time/meter'
 import type { Primitive } from './primitives'
 import { BENCH_METRICS, BESIDE_METRICS, engraveTab, type TabInput } from './tab'
 
 const FOUR = { beats: 4, unit: 4 } as const
 const feel = { subdivision: 'eighths' as const, swing: { ratio: 0.5, level: 'eighths' as const } }
-const draw = (content: Partial<Content>, more: Partial<TabInput> & { bars?: number; freeTime?: boolean } = {}) => engraveTab({
-  figure: { lengthTicks: (more.bars ?? 2) * barTicks(FOUR), meter: FOUR, feel, ...(more.freeTime ? { freeTime: true } : {}) }, content: { ...EMPTY_CONTENT, ...content }, stringNames: ['e', 'B', 'G', 'D', 'A', 'E'], gripNames: {}, width: 900, metrics: BENCH_METRICS, ...more,
+const draw = (
+  content: Partial<Content>,
+  more: Partial<TabInput> & { bars?: number; freeTime?: boolean } = {},
+) =>
+  engraveTab({
+    figure: {
+      lengthTicks: (more.bars ?? 2) * barTicks(FOUR),
+      meter: FOUR,
+      feel,
+      ...(more.freeTime ? { freeTime: true } : {}),
+    },
+    content: { ...EMPTY_CONTENT, ...content },
+    stringNames: ['e', 'B', 'G', 'D', 'A', 'E'],
+    gripNames: {},
+    width: 900,
+    metrics: BENCH_METRICS,
+    ...more,
+  })
+const texts = (primitives: readonly Primitive[]) =>
+  primitives.flatMap((shape) => (shape.kind === 'text' ? [shape] : []))
+const note = (over: Partial<Note>): Note => ({
+  id: 'n',
+  string: 3,
+  fret: 7,
+  startTicks: 0,
+  lengthTicks: Q,
+  articulations: [],
+  ...over,
 })
-const texts = (primitives: readonly Primitive[]) => primitives.flatMap((shape) => (shape.kind === 'text' ? [shape] : []))
-const note = (over: Partial<Note>): Note => ({ id: 'n', string: 3, fret: 7, startTicks: 0, lengthTicks: Q, articulations: [], ...over })
-const stroke = (startTicks: number, over: Partial<Stroke> = {}): Stroke => ({ id: `s${startTicks}`, startTicks, lengthTicks: Q / 2, direction: 'down', accent: false, dead: false, choke: false, ...over })
+const stroke = (startTicks: number, over: Partial<Stroke> = {}): Stroke => ({
+  id: `s${startTicks}`,
+  startTicks,
+  lengthTicks: Q / 2,
+  direction: 'down',
+  accent: false,
+  dead: false,
+  choke: false,
+  ...over,
+})
 
 describe('what is not entered yet', () => {
   it('shows in the colour of the user’s doing: notes on their string, strokes in the hand row, grips above', () => {
-    const { primitives, systems } = draw({}, { draft: { notes: [note({ fret: 12 }), note({ id: 'm', string: 1, fret: 3, articulations: [{ kind: 'dead' }] })], strokes: [stroke(Q), stroke(2 * Q, { dead: true })], grips: [{ id: 'g', startTicks: 0, lengthTicks: Q, grip: readGrip('x-12-14-14-14-12', 6)! }] } })
+    const { primitives, systems } = draw(
+      {},
+      {
+        draft: {
+          notes: [
+            note({ fret: 12 }),
+            note({ id: 'm', string: 1, fret: 3, articulations: [{ kind: 'dead' }] }),
+          ],
+          strokes: [stroke(Q), stroke(2 * Q, { dead: true })],
+          grips: [{ id: 'g', startTicks: 0, lengthTicks: Q, grip: readGrip('x-12-14-14-14-12', 6)! }],
+        },
+      },
+    )
     const drafted = texts(primitives).filter((shape) => shape.role === 'action')
     expect(drafted.map((shape) => shape.text)).toEqual(['12', '×', '↓', '×', 'x-12-14-14-14-12'])
     expect(Math.abs(drafted[0]!.y - systems[0]!.stringYs[2]!)).toBeLessThan(BENCH_METRICS.stringGap / 2)
@@ -32,15 +77,23 @@ describe('what is pointed at', () => {
   it('is underlined on the strings and in the hand row', () => {
     const plain = draw({ notes: [note({})], strokes: [stroke(Q)] })
     const marked = draw({ notes: [note({})], strokes: [stroke(Q)] }, { marked: new Set(['n', `s${Q}`]) })
-    const attention = (primitives: readonly Primitive[]) => primitives.filter((shape) => 'role' in shape && shape.role === 'attention')
+    const attention = (primitives: readonly Primitive[]) =>
+      primitives.filter((shape) => 'role' in shape && shape.role === 'attention')
     expect(attention(plain.primitives)).toEqual([])
-    expect(attention(marked.primitives).map((shape) => shape.kind).sort()).toEqual(['line', 'line', 'text'])
+    expect(
+      attention(marked.primitives)
+        .map((shape) => shape.kind)
+        .sort(),
+    ).toEqual(['line', 'line', 'text'])
   })
 })
 
 describe('long notes, free time, ends of lines', () => {
   it('draws on a note that lasts a bar or more to where it ends, over the bar line', () => {
-    const dashed = (lengthTicks: number) => draw({ notes: [note({ lengthTicks })] }).primitives.flatMap((shape) => (shape.kind === 'line' && shape.dashed ? [shape.x2 - shape.x1] : []))
+    const dashed = (lengthTicks: number) =>
+      draw({ notes: [note({ lengthTicks })] }).primitives.flatMap((shape) =>
+        shape.kind === 'line' && shape.dashed ? [shape.x2 - shape.x1] : [],
+      )
     expect(dashed(Q)).toEqual([])
     expect(dashed(7 * Q)[0]).toBeGreaterThan(dashed(4 * Q)[0]! * 1.5)
   })
@@ -50,26 +103,61 @@ describe('long notes, free time, ends of lines', () => {
     expect(words).not.toContain('&')
   })
   it('keeps the words for dead strokes inside the line', () => {
-    const { primitives, systems } = draw({ strokes: [stroke(7 * Q, { dead: true }), stroke(7.5 * Q, { dead: true })] }, { width: 400 })
+    const { primitives, systems } = draw(
+      { strokes: [stroke(7 * Q, { dead: true }), stroke(7.5 * Q, { dead: true })] },
+      { width: 400 },
+    )
     const words = texts(primitives).find((shape) => shape.text === 'two dead')!
     expect(words.anchor).toBe('end')
     expect(words.x).toBeLessThanOrEqual(systems[0]!.right)
   })
   it.each<[Articulation, string]>([
-    [{ kind: 'bend', semitones: 1.5, shape: 'pre-bend' }, 'pre-bend 1.5'], [{ kind: 'bend', semitones: 2, shape: 'release' }, 'release'], [{ kind: 'bend', semitones: 2, shape: 'bend and hold' }, 'bend 2, hold'],
-    [{ kind: 'bend', semitones: 1, shape: 're-bend' }, 'bend 1 twice'], [{ kind: 'bend', semitones: 2, shape: 'bend and release' }, 'bend 2, back'], [{ kind: 'vibrato', width: 'narrow' }, 'vib'], [{ kind: 'vibrato', width: 'wide' }, 'wide vib'],
-    [{ kind: 'tap' }, 'tap'], [{ kind: 'let ring' }, 'ring'], [{ kind: 'tremolo picking' }, 'trem'], [{ kind: 'rake' }, 'rake'], [{ kind: 'choke' }, 'choke'], [{ kind: 'staccato' }, '·'], [{ kind: 'natural harmonic' }, 'harm'], [{ kind: 'bar', semitones: -2, how: 'dip' }, 'dip 2'],
-  ])('writes %j over the note as “%s”', (mark, words) => expect(texts(draw({ notes: [note({ articulations: [mark] })] }).primitives).map((shape) => shape.text)).toContain(words))
+    [{ kind: 'bend', semitones: 1.5, shape: 'pre-bend' }, 'pre-bend 1.5'],
+    [{ kind: 'bend', semitones: 2, shape: 'release' }, 'release'],
+    [{ kind: 'bend', semitones: 2, shape: 'bend and hold' }, 'bend 2, hold'],
+    [{ kind: 'bend', semitones: 1, shape: 're-bend' }, 'bend 1 twice'],
+    [{ kind: 'bend', semitones: 2, shape: 'bend and release' }, 'bend 2, back'],
+    [{ kind: 'vibrato', width: 'narrow' }, 'vib'],
+    [{ kind: 'vibrato', width: 'wide' }, 'wide vib'],
+    [{ kind: 'tap' }, 'tap'],
+    [{ kind: 'let ring' }, 'ring'],
+    [{ kind: 'tremolo picking' }, 'trem'],
+    [{ kind: 'rake' }, 'rake'],
+    [{ kind: 'choke' }, 'choke'],
+    [{ kind: 'staccato' }, '·'],
+    [{ kind: 'natural harmonic' }, 'harm'],
+    [{ kind: 'bar', semitones: -2, how: 'dip' }, 'dip 2'],
+  ])('writes %j over the note as “%s”', (mark, words) =>
+    expect(
+      texts(draw({ notes: [note({ articulations: [mark] })] }).primitives).map((shape) => shape.text),
+    ).toContain(words),
+  )
   it('writes several marks over one note, the pressure of the palm under it, pick and accent in the hand row', () => {
-    const { primitives, systems } = draw({ notes: [note({ accent: true, pick: 'up', articulations: [{ kind: 'vibrato', width: 'wide' }, { kind: 'tap' }, { kind: 'palm mute', pressure: 'firm' }] })] })
-    expect(texts(primitives).map((shape) => shape.text)).toEqual(expect.arrayContaining(['wide vib tap', '↑', '>']))
+    const { primitives, systems } = draw({
+      notes: [
+        note({
+          accent: true,
+          pick: 'up',
+          articulations: [
+            { kind: 'vibrato', width: 'wide' },
+            { kind: 'tap' },
+            { kind: 'palm mute', pressure: 'firm' },
+          ],
+        }),
+      ],
+    })
+    expect(texts(primitives).map((shape) => shape.text)).toEqual(
+      expect.arrayContaining(['wide vib tap', '↑', '>']),
+    )
     const [bar] = primitives.filter((shape) => shape.kind === 'rect' && shape.fill === 'quiet')
     expect(bar?.kind === 'rect' && bar.y + bar.height).toBeCloseTo(systems[0]!.mutingY)
   })
   it('draws slides up, down, in and out as lines on their side', () => {
     const lineOf = (over: Partial<Note>, before?: Partial<Note>) => {
       const notes = [...(before ? [note({ id: 'a', ...before })] : []), note({ startTicks: Q, ...over })]
-      const plain = draw({ notes: notes.map((one) => ({ ...one, articulations: [] })) }).primitives.filter((shape) => shape.kind === 'line').length
+      const plain = draw({ notes: notes.map((one) => ({ ...one, articulations: [] })) }).primitives.filter(
+        (shape) => shape.kind === 'line',
+      ).length
       const lines = draw({ notes }).primitives.flatMap((shape) => (shape.kind === 'line' ? [shape] : []))
       expect(lines).toHaveLength(plain + 1)
       return lines.find((shape) => shape.y1 !== shape.y2 && shape.x1 !== shape.x2)!
@@ -83,27 +171,69 @@ describe('long notes, free time, ends of lines', () => {
     expect([below.y1 > below.y2, out.y2 > out.y1, above.y2 > above.y1]).toEqual([true, true, true])
   })
   it('carries muting and ringing over the end of a line to the next', () => {
-    const muted = draw({ mutes: [{ id: 'm', kind: 'palm mute', pressure: 'light', startTicks: 3 * Q, lengthTicks: 10 * Q }] }, { width: 300, bars: 4 })
-    const bars = muted.primitives.flatMap((shape) => (shape.kind === 'rect' && shape.fill === 'quiet' ? [shape] : []))
+    const muted = draw(
+      { mutes: [{ id: 'm', kind: 'palm mute', pressure: 'light', startTicks: 3 * Q, lengthTicks: 10 * Q }] },
+      { width: 300, bars: 4 },
+    )
+    const bars = muted.primitives.flatMap((shape) =>
+      shape.kind === 'rect' && shape.fill === 'quiet' ? [shape] : [],
+    )
     expect(muted.systems.length).toBe(4)
     expect(bars).toHaveLength(4)
     expect(bars.every((bar) => bar.x >= muted.systems[0]!.left && bar.x + bar.width <= 300)).toBe(true)
-    const ringing = draw({ mutes: [{ id: 'm', kind: 'let ring', startTicks: 0, lengthTicks: 5 * Q }] }, { width: 300, bars: 4 })
+    const ringing = draw(
+      { mutes: [{ id: 'm', kind: 'let ring', startTicks: 0, lengthTicks: 5 * Q }] },
+      { width: 300, bars: 4 },
+    )
     expect(texts(ringing.primitives).filter((shape) => shape.text === 'let ring')).toHaveLength(2)
   })
   it('shows the strings of a stroke that takes some of them, and dead strokes where no grip is held', () => {
     const grips = [{ id: 'g', startTicks: 0, lengthTicks: 8 * Q, grip: readGrip('320033', 6)! }]
-    const frets = (strokes: Stroke[]) => texts(draw({ grips, strokes }, { gripNames: { g: 'G' } }).primitives).filter((shape) => /^\d$|×/.test(shape.text) && shape.face !== 'text' && shape.y < 220).map((shape) => shape.text)
-    expect(frets([stroke(0)]).filter((sign) => /\d/.test(sign)).slice(-6).sort()).toEqual(['0', '0', '2', '3', '3', '3'])
-    expect(texts(draw({ grips, strokes: [stroke(0, { strings: [6] })] }).primitives).filter((shape) => shape.face === 'mono' && shape.halo).map((shape) => shape.text)).toEqual(['3'])
-    expect(texts(draw({ strokes: [stroke(0, { dead: true })] }).primitives).filter((shape) => shape.text === '×')).toHaveLength(3)
-    expect(texts(draw({ grips, strokes: [stroke(0, { choke: true, accent: true, direction: 'thumb' })] }).primitives).map((shape) => shape.text)).toEqual(expect.arrayContaining(['choke', '>', 'T']))
+    const frets = (strokes: Stroke[]) =>
+      texts(draw({ grips, strokes }, { gripNames: { g: 'G' } }).primitives)
+        .filter((shape) => /^\d$|×/.test(shape.text) && shape.face !== 'text' && shape.y < 220)
+        .map((shape) => shape.text)
+    expect(
+      frets([stroke(0)])
+        .filter((sign) => /\d/.test(sign))
+        .slice(-6)
+        .sort(),
+    ).toEqual(['0', '0', '2', '3', '3', '3'])
+    expect(
+      texts(draw({ grips, strokes: [stroke(0, { strings: [6] })] }).primitives)
+        .filter((shape) => shape.face === 'mono' && shape.halo)
+        .map((shape) => shape.text),
+    ).toEqual(['3'])
+    expect(
+      texts(draw({ strokes: [stroke(0, { dead: true })] }).primitives).filter((shape) => shape.text === '×'),
+    ).toHaveLength(3)
+    expect(
+      texts(
+        draw({ grips, strokes: [stroke(0, { choke: true, accent: true, direction: 'thumb' })] }).primitives,
+      ).map((shape) => shape.text),
+    ).toEqual(expect.arrayContaining(['choke', '>', 'T']))
   })
-  it('counts more dead strokes than there are words for', () => expect(texts(draw({ strokes: Array.from({ length: 11 }, (_, index) => stroke((index * Q) / 2, { dead: true })) }).primitives).map((shape) => shape.text)).toContain('11 dead'))
-  it.each([[{ kind: 'trill', frets: 3 }, 'tr +3'], [{ kind: 'grace', frets: -2 }, 'grace −2'], [{ kind: 'bar', semitones: -5, how: 'dive' }, 'dive 5'], [{ kind: 'pinched harmonic', semitones: 19 }, 'pinch']] as const)('writes %j as “%s”', (mark, words) => {
-    expect(texts(draw({ notes: [note({ articulations: [mark] })] }).primitives).map((shape) => shape.text)).toContain(words)
+  it('counts more dead strokes than there are words for', () =>
+    expect(
+      texts(
+        draw({ strokes: Array.from({ length: 11 }, (_, index) => stroke((index * Q) / 2, { dead: true })) })
+          .primitives,
+      ).map((shape) => shape.text),
+    ).toContain('11 dead'))
+  it.each([
+    [{ kind: 'trill', frets: 3 }, 'tr +3'],
+    [{ kind: 'grace', frets: -2 }, 'grace −2'],
+    [{ kind: 'bar', semitones: -5, how: 'dive' }, 'dive 5'],
+    [{ kind: 'pinched harmonic', semitones: 19 }, 'pinch'],
+  ] as const)('writes %j as “%s”', (mark, words) => {
+    expect(
+      texts(draw({ notes: [note({ articulations: [mark] })] }).primitives).map((shape) => shape.text),
+    ).toContain(words)
   })
-  it('marks a staccato stroke', () => expect(texts(draw({ strokes: [stroke(0, { staccato: true })] }).primitives).map((shape) => shape.text)).toContain('·'))
+  it('marks a staccato stroke', () =>
+    expect(
+      texts(draw({ strokes: [stroke(0, { staccato: true })] }).primitives).map((shape) => shape.text),
+    ).toContain('·'))
 })
 
 describe('a second reading beside the bench', () => {

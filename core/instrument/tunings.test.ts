@@ -17,7 +17,11 @@ describe('tunings', () => {
   })
   it('says the way to a half step down, with a check against the neighbour', () => {
     const low = describeTuning('guitar-6', tuningsFor('guitar-6')[1]!.openMidi)[5]!
-    expect(low).toMatchObject({ name: 'E♭2', fromStandard: -1, way: 'turn down a half step; check: fret 5 here sounds like string 5 open' })
+    expect(low).toMatchObject({
+      name: 'E♭2',
+      fromStandard: -1,
+      way: 'turn down a half step; check: fret 5 here sounds like string 5 open',
+    })
   })
   it('checks a dropped low string at fret 7', () => {
     const dropped = tuningsFor('guitar-6').find((tuning) => tuning.name === 'Dropped low string to D')!
@@ -26,12 +30,18 @@ describe('tunings', () => {
   })
   it('cautions on tension only when tuned up', () => {
     expect(tensionCaution('guitar-6', INSTRUMENTS['guitar-6'].standardMidi)).toBeUndefined()
-    expect(tensionCaution('guitar-6', INSTRUMENTS['guitar-6'].standardMidi.map((midi) => midi + 2))).toContain('26 %')
+    expect(
+      tensionCaution(
+        'guitar-6',
+        INSTRUMENTS['guitar-6'].standardMidi.map((midi) => midi + 2),
+      ),
+    ).toContain('26 %')
     expect(openPitchProblem(120)).toBeDefined()
   })
 })
 
 describe('neck', () => {
   it('puts fret 12 at half the scale length', () => expect(fretDistanceMm(12, 648)).toBeCloseTo(324))
-  it('measures a first-position stretch wider than the same one at fret 12', () => expect(fretSpanMm(1, 4, 648)).toBeCloseTo(2 * fretSpanMm(13, 16, 648), 5))
+  it('measures a first-position stretch wider than the same one at fret 12', () =>
+    expect(fretSpanMm(1, 4, 648)).toBeCloseTo(2 * fretSpanMm(13, 16, 648), 5))
 })

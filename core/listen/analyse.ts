@@ -2,12 +2,21 @@
 import { ANALYSIS_VERSION, type Analysis, type Given } from './analysis'
 import { choosePulse, interpret } from './interpret'
 import type { JobContext } from './job'
-import type { Recording } from './recording'
-import type { MakeFft } from './spectrum'
-import { takeIn, type Sound } from './take-in'
+import type { Recording } from './features/recording'
+import type { MakeFft } from './features/spectrum'
+import { takeIn, type Sound } from './features/feature-extraction'
 
-/** Everything that is heard in a recording; `onTaken` receives what further readings can start from. Throws `Cancelled` when the job is. */
-export async function analyse(recording: Recording, makeFft: MakeFft, job: JobContext, given: Given = {}, onTaken?: (sound: Sound) => void): Promise<Analysis> {
+/**
+ * Everything that is heard in a recording; `onTaken` receives what further readings can start from. Throws
+ * `Cancelled` when the job is.
+ */
+export async function analyse(
+  recording: Recording,
+  makeFft: MakeFft,
+  job: JobContext,
+  given: Given = {},
+  onTaken?: (sound: Sound) => void,
+): Promise<Analysis> {
   const sound = await takeIn(recording, makeFft, job, (onsets, tracks, durationSeconds) => {
     const pulse = choosePulse(tracks, onsets)
     job.found?.({ version: ANALYSIS_VERSION, durationSeconds, beats: pulse?.beats ?? [], downbeats: [] })

@@ -1,5 +1,7 @@
-// What an analysis says: evidence, never a decision. The same JSON for the page, the worker, the server and the command line. What is not known is absent.
-// Times as performed; in 6/8 the beat is the dotted quarter; an anticipated chord starts where it sounds; a section on its bar line. Names are sounding.
+// What an analysis says: evidence, never a decision. The same JSON for the page, the worker, the server and
+// the command line. What is not known is absent. Times as performed; in 6/8 the beat is the dotted quarter;
+// an anticipated chord starts where it sounds; a section on its bar line. Names are sounding.
+import '../zod-plain'
 import { z } from 'zod'
 
 /** Raised when what is heard changes: results kept under an older version are computed again. */
@@ -8,8 +10,10 @@ export const ANALYSIS_VERSION = 'listen-3'
 const share = z.number().min(0).max(1)
 const key = z.object({ tonic: z.string(), mode: z.enum(['major', 'minor']) })
 export const analysisSchema = z.object({
-  version: z.string(), durationSeconds: z.number(),
-  beats: z.array(z.number()), downbeats: z.array(z.number()),
+  version: z.string(),
+  durationSeconds: z.number(),
+  beats: z.array(z.number()),
+  downbeats: z.array(z.number()),
   /** 60 / median beat interval. */
   tempo: z.number().optional(),
   /** Ways to count, likeliest first: beats a minute and how likely. */
@@ -18,19 +22,58 @@ export const analysisSchema = z.object({
   /** Where the second half of a beat begins: 0.5 straight, 0.667 triplet swing. */
   swing: z.number().optional(),
   /** Stretches that are no plain beat: free of a pulse, or with one that nobody drums. */
-  stretches: z.array(z.object({ start: z.number(), end: z.number(), kind: z.enum(['free', 'drumless']) })).optional(),
-  key: key.optional(), keyConfidence: share.optional(), keyRivals: z.array(key.extend({ share })).optional(),
-  tuningCents: z.number().optional(), tuningConfidence: share.optional(), tuningOverTime: z.array(z.object({ seconds: z.number(), cents: z.number() })).optional(),
+  stretches: z
+    .array(z.object({ start: z.number(), end: z.number(), kind: z.enum(['free', 'drumless']) }))
+    .optional(),
+  key: key.optional(),
+  keyConfidence: share.optional(),
+  keyRivals: z.array(key.extend({ share })).optional(),
+  tuningCents: z.number().optional(),
+  tuningConfidence: share.optional(),
+  tuningOverTime: z.array(z.object({ seconds: z.number(), cents: z.number() })).optional(),
   /** Strength per cent from −50 to 49. */
   tuningHistogram: z.array(z.number()).optional(),
-  tuningMeans: z.array(z.object({ name: z.string(), semitones: z.number(), drop: z.number(), share, why: z.string() })).optional(),
-  chords: z.array(z.object({ start: z.number(), end: z.number(), label: z.string(), confidence: share, rivals: z.array(z.object({ label: z.string(), share })) })).optional(),
-  sections: z.array(z.object({
-    start: z.number(), end: z.number(), label: z.string(), bars: z.number(), confidence: share, loudness: z.number().optional(), key: key.optional(), flavour: z.string().optional(), swing: z.number().optional(), grouping: z.string().optional(),
-    /** A riff that repeats inside: so many bars, so many times; which times differ. */
-    pattern: z.object({ bars: z.number(), times: z.number(), differs: z.array(z.number()) }).optional(),
-    returns: z.object({ section: z.number(), shift: z.number(), likeness: share, perBar: z.array(z.number()), differs: z.array(z.number()) }).optional(),
-  })).optional(),
+  tuningMeans: z
+    .array(z.object({ name: z.string(), semitones: z.number(), drop: z.number(), share, why: z.string() }))
+    .optional(),
+  chords: z
+    .array(
+      z.object({
+        start: z.number(),
+        end: z.number(),
+        label: z.string(),
+        confidence: share,
+        rivals: z.array(z.object({ label: z.string(), share })),
+      }),
+    )
+    .optional(),
+  sections: z
+    .array(
+      z.object({
+        start: z.number(),
+        end: z.number(),
+        label: z.string(),
+        bars: z.number(),
+        confidence: share,
+        loudness: z.number().optional(),
+        key: key.optional(),
+        flavour: z.string().optional(),
+        swing: z.number().optional(),
+        grouping: z.string().optional(),
+        /** A riff that repeats inside: so many bars, so many times; which times differ. */
+        pattern: z.object({ bars: z.number(), times: z.number(), differs: z.array(z.number()) }).optional(),
+        returns: z
+          .object({
+            section: z.number(),
+            shift: z.number(),
+            likeness: share,
+            perBar: z.array(z.number()),
+            differs: z.array(z.number()),
+          })
+          .optional(),
+      }),
+    )
+    .optional(),
   /** Per bar, who plays where: a letter each of l, c, r and b (low). Absent for mono. */
   activity: z.array(z.string()).optional(),
   /** Harmony likeness of every pair of bars, 0–99, row by row; for the picture. */
@@ -41,7 +84,10 @@ export const analysisSchema = z.object({
 export type Analysis = z.infer<typeof analysisSchema>
 export type HeardSection = NonNullable<Analysis['sections']>[number]
 
-/** What a person already knows: conditions to the models, not corrections afterwards. All times in seconds of the recording. */
+/**
+ * What a person already knows: conditions to the models, not corrections afterwards. All times in seconds
+ * of the recording.
+ */
 export interface Given {
   /** The beat lies in this range of beats a minute. */
   bpmRange?: [number, number]

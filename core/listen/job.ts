@@ -9,9 +9,17 @@ export interface JobContext {
   found?: (partial: Analysis) => void
 }
 
-export class Cancelled extends Error { constructor() { super('cancelled') } }
+export class Cancelled extends Error {
+  constructor() {
+    super('cancelled')
+  }
+}
 
-export const quietJob: JobContext = { isCancelled: () => false, report: () => undefined, pause: () => Promise.resolve() }
+export const quietJob: JobContext = {
+  isCancelled: () => false,
+  report: () => undefined,
+  pause: () => Promise.resolve(),
+}
 
 /** Between chunks: reports, breathes, and stops when asked to. */
 export async function checkpoint(job: JobContext, stage: string, fraction: number): Promise<void> {

@@ -1,6 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { fifthsOf, midiOf, nameAtFifths, pitchClassOf, pretty, signatureOf, spellMidi, spellPitchClass, transposeKey, MODES } from './pitch'
+import {
+  fifthsOf,
+  midiOf,
+  nameAtFifths,
+  pitchClassOf,
+  pretty,
+  signatureOf,
+  spellMidi,
+  spellPitchClass,
+  transposeKey,
+  MODES,
+} from './pitch'
 
 describe('spelling', () => {
   it('lets the key decide between F♯ and G♭', () => {
@@ -16,9 +27,16 @@ describe('spelling', () => {
     expect(spellMidi(60, { tonic: 'C#', mode: 'major' })).toBe('B#3')
   })
   it('sounds what it spells, in every key', () => {
-    fc.assert(fc.property(fc.integer({ min: 12, max: 110 }), fc.integer({ min: -6, max: 6 }), fc.constantFrom(...MODES), (midi, fifths, mode) => {
-      expect(midiOf(spellMidi(midi, { tonic: nameAtFifths(fifths), mode }))).toBe(midi)
-    }))
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 12, max: 110 }),
+        fc.integer({ min: -6, max: 6 }),
+        fc.constantFrom(...MODES),
+        (midi, fifths, mode) => {
+          expect(midiOf(spellMidi(midi, { tonic: nameAtFifths(fifths), mode }))).toBe(midi)
+        },
+      ),
+    )
   })
   it('walks the line of fifths both ways', () => {
     for (let fifths = -15; fifths < 20; fifths++) expect(fifthsOf(nameAtFifths(fifths))).toBe(fifths)

@@ -4,11 +4,22 @@ import { Note } from 'tonal'
 
 export const MODES = ['major', 'minor', 'dorian', 'phrygian', 'lydian', 'mixolydian', 'locrian'] as const
 export type Mode = (typeof MODES)[number]
-export interface Key { tonic: string; mode: Mode }
+export interface Key {
+  tonic: string
+  mode: Mode
+}
 
 const LINE = ['F', 'C', 'G', 'D', 'A', 'E', 'B'] as const
 /** Fifths from the relative major's tonic to each mode's tonic. */
-const MODE_FIFTHS: Record<Mode, number> = { major: 0, minor: 3, dorian: 2, phrygian: 4, lydian: -1, mixolydian: 1, locrian: 5 }
+const MODE_FIFTHS: Record<Mode, number> = {
+  major: 0,
+  minor: 3,
+  dorian: 2,
+  phrygian: 4,
+  lydian: -1,
+  mixolydian: 1,
+  locrian: 5,
+}
 
 /** Place of a plain name ("F#", "Bb") on the line of fifths, C = 0. NaN for anything else. */
 export function fifthsOf(name: string): number {
@@ -21,7 +32,10 @@ export function fifthsOf(name: string): number {
 /** Name at a place on the line of fifths: 6 → "F#", −6 → "Gb". */
 export function nameAtFifths(fifths: number): string {
   const accidentals = Math.floor((fifths + 1) / 7)
-  return LINE[fifths + 1 - 7 * accidentals]! + (accidentals < 0 ? 'b'.repeat(-accidentals) : '#'.repeat(accidentals))
+  return (
+    LINE[fifths + 1 - 7 * accidentals]! +
+    (accidentals < 0 ? 'b'.repeat(-accidentals) : '#'.repeat(accidentals))
+  )
 }
 
 /** Pitch class 0–11 (C = 0) of a name; NaN when it is none. */
@@ -34,17 +48,21 @@ export function signatureOf(key: Key): number {
   return fifthsOf(key.tonic) - MODE_FIFTHS[key.mode]
 }
 
-/** Name of a pitch class in a key. In minor-like modes the raised seventh is kept inside the twelve (D♯ in E minor); a double flat helps nobody at a fretboard and is said plainly (A in E♭ minor). */
+/**
+ * Name of a pitch class in a key. In minor-like modes the raised seventh is kept inside the twelve (D♯ in E
+ * minor); a double flat helps nobody at a fretboard and is said plainly (A in E♭ minor).
+ */
 export function spellPitchClass(pitchClass: number, key: Key): string {
   const signature = signatureOf(key)
   const lowest = key.mode === 'major' || key.mode === 'lydian' ? signature - 4 : signature - 3
-  const start = ((pitchClass * 7) % 12 + 12) % 12
+  const start = (((pitchClass * 7) % 12) + 12) % 12
   const fifths = lowest + ((((start - lowest) % 12) + 12) % 12)
   return nameAtFifths(fifths < -8 ? fifths + 12 : fifths)
 }
 
 /** Spelled pitch with octave for a MIDI number in a key: 61 in A major → "C#4". */
-export const spellMidi = (midi: number, key: Key): string => withOctave(spellPitchClass(((midi % 12) + 12) % 12, key), midi)
+export const spellMidi = (midi: number, key: Key): string =>
+  withOctave(spellPitchClass(((midi % 12) + 12) % 12, key), midi)
 
 /** A spelled name with the octave it has at a MIDI number: "Cb" at 59 → "Cb4". */
 export function withOctave(name: string, midi: number): string {
@@ -60,7 +78,10 @@ export function midiOf(pitch: string): number | undefined {
 
 /** "F#m7/Eb" → "F♯m7/E♭": the signs as printed, also inside chord symbols. */
 export function pretty(name: string): string {
-  return name.replaceAll('#', '♯').replace(/(?<=(?:^|[/\s])[A-G]b*)b/g, '♭').replace(/b(?=\d)/g, '♭')
+  return name
+    .replaceAll('#', '♯')
+    .replace(/(?<=(?:^|[/\s])[A-G]b*)b/g, '♭')
+    .replace(/b(?=\d)/g, '♭')
 }
 
 /** The same key moved by semitones, spelled with the fewer accidentals. */
@@ -68,7 +89,9 @@ export function transposeKey(key: Key, semitones: number): Key {
   const pitchClass = (pitchClassOf(key.tonic) + semitones + 120) % 12
   const start = (pitchClass * 7) % 12
   const candidates = [start - 12, start].map((fifths) => ({ tonic: nameAtFifths(fifths), mode: key.mode }))
-  return candidates.reduce((best, next) => (Math.abs(signatureOf(next)) < Math.abs(signatureOf(best)) ? next : best))
+  return candidates.reduce((best, next) =>
+    Math.abs(signatureOf(next)) < Math.abs(signatureOf(best)) ? next : best,
+  )
 }
 
 export const keyName = (key: Key): string => `${pretty(key.tonic)} ${key.mode}`

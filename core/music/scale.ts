@@ -1,48 +1,113 @@
-// Which scale a line is in, what each note is in it, and where the notes outside it go. Scales are the theory library's; the ranking is ours:
-// how much of the sounding time lies inside, how few tones that took, whether the line starts, ends and dwells on the tonic.
+// Which scale a line is in, what each note is in it, and where the notes outside it go. Scales are the
+// theory library's; the ranking is ours: how much of the sounding time lies inside, how few tones that
+// took, whether the line starts, ends and dwells on the tonic.
 import { Scale, Interval } from 'tonal'
 import { pitchClassOf, spellPitchClass, type Key, type Mode } from './pitch'
 
 /** Names as teachers say them, with the theory library's; ordered by how soon one would think of them. */
 const SCALES: [string, string, Mode][] = [
-  ['major', 'major', 'major'], ['minor', 'aeolian', 'minor'], ['minor pentatonic', 'minor pentatonic', 'minor'], ['major pentatonic', 'major pentatonic', 'major'], ['blues', 'minor blues', 'minor'],
-  ['mixolydian', 'mixolydian', 'mixolydian'], ['dorian', 'dorian', 'dorian'], ['harmonic minor', 'harmonic minor', 'minor'], ['phrygian', 'phrygian', 'phrygian'], ['lydian', 'lydian', 'lydian'],
-  ['major blues', 'major blues', 'major'], ['melodic minor', 'melodic minor', 'minor'], ['phrygian dominant', 'phrygian dominant', 'phrygian'], ['locrian', 'locrian', 'locrian'],
+  ['major', 'major', 'major'],
+  ['minor', 'aeolian', 'minor'],
+  ['minor pentatonic', 'minor pentatonic', 'minor'],
+  ['major pentatonic', 'major pentatonic', 'major'],
+  ['blues', 'minor blues', 'minor'],
+  ['mixolydian', 'mixolydian', 'mixolydian'],
+  ['dorian', 'dorian', 'dorian'],
+  ['harmonic minor', 'harmonic minor', 'minor'],
+  ['phrygian', 'phrygian', 'phrygian'],
+  ['lydian', 'lydian', 'lydian'],
+  ['major blues', 'major blues', 'major'],
+  ['melodic minor', 'melodic minor', 'minor'],
+  ['phrygian dominant', 'phrygian dominant', 'phrygian'],
+  ['locrian', 'locrian', 'locrian'],
 ]
-export interface ScaleKind { name: string; semitones: number[]; intervals: string[]; mode: Mode }
+export interface ScaleKind {
+  name: string
+  semitones: number[]
+  intervals: string[]
+  mode: Mode
+}
 export const SCALE_KINDS: ScaleKind[] = SCALES.map(([name, alias, mode]) => {
   const { intervals } = Scale.get(alias)
   return { name, intervals, semitones: intervals.map((interval) => Interval.semitones(interval) % 12), mode }
 })
 
-export interface LineNote { midi: number; startTicks: number; lengthTicks: number }
-export interface ScaleFit { tonic: string; name: string; /** Share of the sounding time inside. */ share: number; outside: number; tones: number; score: number; reason: string }
+export interface LineNote {
+  midi: number
+  startTicks: number
+  lengthTicks: number
+}
+export interface ScaleFit {
+  tonic: string
+  name: string
+  /** Share of the sounding time inside. */ share: number
+  outside: number
+  tones: number
+  score: number
+  reason: string
+}
 
 const MINORISH = new Set<Mode>(['minor', 'dorian', 'phrygian', 'locrian'])
 
-/** Scales a line may be in, best first. Empty for an empty line. `key` is the song's: it breaks ties and spells. */
+/**
+ * Scales a line may be in, best first. Empty for an empty line. `key` is the song's: it breaks ties and
+ * spells.
+ */
 export function fitScales(line: readonly LineNote[], key: Key, count = 8): ScaleFit[] {
   if (line.length === 0) return []
   const weights = Array.from({ length: 12 }, () => 0)
-  for (const note of line) { const at = ((Math.round(note.midi) % 12) + 12) % 12; weights[at] = weights[at]! + Math.max(1, note.lengthTicks) }
+  for (const note of line) {
+    const at = ((Math.round(note.midi) % 12) + 12) % 12
+    weights[at] = weights[at]! + Math.max(1, note.lengthTicks)
+  }
   const total = weights.reduce((sum, weight) => sum + weight, 0)
   const sorted = [...line].sort((a, b) => a.startTicks - b.startTicks || a.midi - b.midi)
-  const ends = { first: sorted[0]!.midi % 12, last: sorted.at(-1)!.midi % 12, lowest: Math.min(...line.map((note) => note.midi)) % 12 }
+  const ends = {
+    first: sorted[0]!.midi % 12,
+    last: sorted.at(-1)!.midi % 12,
+    lowest: Math.min(...line.map((note) => note.midi)) % 12,
+  }
   const keyTonic = pitchClassOf(key.tonic)
   const used = weights.filter((weight) => weight > 0).length
-  const fits = Array.from({ length: 12 }, (_, tonic) => SCALE_KINDS.map((kind, rank): ScaleFit => {
-    const inside = new Set(kind.semitones.map((semitones) => (tonic + semitones) % 12))
-    const share = weights.reduce((sum, weight, pitchClass) => sum + (inside.has(pitchClass) ? weight : 0), 0) / total
-    const idle = [...inside].filter((pitchClass) => weights[pitchClass] === 0).length
-    const outside = weights.filter((weight, pitchClass) => weight > 0 && !inside.has(pitchClass)).length
-    const touches = (ends.first === tonic ? 0.05 : 0) + (ends.last === tonic ? 0.07 : 0) + (ends.lowest === tonic ? 0.03 : 0) + 0.1 * (weights[tonic]! / total)
-    const isKey = tonic === keyTonic
-    const score = share - 0.1 * outside - 0.018 * idle - 0.004 * rank + touches + (isKey ? 0.13 : 0) + (isKey && MINORISH.has(kind.mode) === MINORISH.has(key.mode) ? 0.03 : 0) + (isKey && kind.name === key.mode ? 0.02 : 0)
-    const said = [outside === 0 ? `all ${used} pitches inside` : `${outside} of ${used} pitches outside`, idle ? `${idle} of its tones unused` : 'every tone used']
-    if (ends.last === tonic) said.push('ends on its tonic')
-    else if (ends.first === tonic) said.push('starts on its tonic')
-    return { tonic: spellPitchClass(tonic, key), name: kind.name, share: Math.round(share * 1000) / 1000, outside, tones: kind.semitones.length, score: Math.round(score * 1000) / 1000, reason: said.join(', ') }
-  })).flat()
+  const fits = Array.from({ length: 12 }, (_, tonic) =>
+    SCALE_KINDS.map((kind, rank): ScaleFit => {
+      const inside = new Set(kind.semitones.map((semitones) => (tonic + semitones) % 12))
+      const share =
+        weights.reduce((sum, weight, pitchClass) => sum + (inside.has(pitchClass) ? weight : 0), 0) / total
+      const idle = [...inside].filter((pitchClass) => weights[pitchClass] === 0).length
+      const outside = weights.filter((weight, pitchClass) => weight > 0 && !inside.has(pitchClass)).length
+      const touches =
+        (ends.first === tonic ? 0.05 : 0) +
+        (ends.last === tonic ? 0.07 : 0) +
+        (ends.lowest === tonic ? 0.03 : 0) +
+        0.1 * (weights[tonic]! / total)
+      const isKey = tonic === keyTonic
+      const score =
+        share -
+        0.1 * outside -
+        0.018 * idle -
+        0.004 * rank +
+        touches +
+        (isKey ? 0.13 : 0) +
+        (isKey && MINORISH.has(kind.mode) === MINORISH.has(key.mode) ? 0.03 : 0) +
+        (isKey && kind.name === key.mode ? 0.02 : 0)
+      const said = [
+        outside === 0 ? `all ${used} pitches inside` : `${outside} of ${used} pitches outside`,
+        idle ? `${idle} of its tones unused` : 'every tone used',
+      ]
+      if (ends.last === tonic) said.push('ends on its tonic')
+      else if (ends.first === tonic) said.push('starts on its tonic')
+      return {
+        tonic: spellPitchClass(tonic, key),
+        name: kind.name,
+        share: Math.round(share * 1000) / 1000,
+        outside,
+        tones: kind.semitones.length,
+        score: Math.round(score * 1000) / 1000,
+        reason: said.join(', '),
+      }
+    }),
+  ).flat()
   return fits.sort((a, b) => b.score - a.score).slice(0, count)
 }
 
@@ -61,11 +126,21 @@ export function degreeAbove(midi: number, tonicClass: number, kind?: ScaleKind):
   return DEGREES[semitones]!
 }
 
-export interface OutsideNote { index: number; midi: number; name: string; resolves: string }
-export const scaleKind = (name: string): ScaleKind => SCALE_KINDS.find((kind) => kind.name === name) ?? SCALE_KINDS[0]!
+export interface OutsideNote {
+  index: number
+  midi: number
+  name: string
+  resolves: string
+}
+export const scaleKind = (name: string): ScaleKind =>
+  SCALE_KINDS.find((kind) => kind.name === name) ?? SCALE_KINDS[0]!
 
 /** Notes of a line (in time order) outside a scale, and where each goes next. */
-export function outsideNotes(line: readonly LineNote[], fit: { tonic: string; name: string }, key: Key): OutsideNote[] {
+export function outsideNotes(
+  line: readonly LineNote[],
+  fit: { tonic: string; name: string },
+  key: Key,
+): OutsideNote[] {
   const tonic = pitchClassOf(fit.tonic)
   const inside = new Set(scaleKind(fit.name).semitones.map((semitones) => (tonic + semitones) % 12))
   const isInside = (midi: number): boolean => inside.has(((Math.round(midi) % 12) + 12) % 12)
@@ -75,7 +150,13 @@ export function outsideNotes(line: readonly LineNote[], fit: { tonic: string; na
     const next = line.slice(index + 1).find((later) => later.startTicks > note.startTicks)
     const step = next ? Math.round(next.midi - note.midi) : 0
     const size = ['', 'a half step', 'a whole step'][Math.abs(step)]
-    const resolves = !next ? 'ends there' : step === 0 ? `stays on ${spell(note.midi)}` : size ? `resolves ${size} ${step > 0 ? 'up' : 'down'} to ${spell(next.midi)}` : `leaps to ${spell(next.midi)}`
+    const resolves = !next
+      ? 'ends there'
+      : step === 0
+        ? `stays on ${spell(note.midi)}`
+        : size
+          ? `resolves ${size} ${step > 0 ? 'up' : 'down'} to ${spell(next.midi)}`
+          : `leaps to ${spell(next.midi)}`
     return [{ index, midi: note.midi, name: spell(note.midi), resolves }]
   })
 }

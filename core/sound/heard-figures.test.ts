@@ -3,9 +3,9 @@ import { readFileSync } from 'node:fs'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { centsBetween, firstOnset, level, measurePitch } from '../../tests/support/pitch'
 import { parseCall } from '../call/parse'
-import { soundFigure } from '../playing/sound-song'
-import { newPart, newSong } from '../song/new-song'
-import type { Content, Part, Song } from '../song/schema'
+import { soundFigure } from '../timeline/sound-song'
+import { newPart, newSong } from '../document/new-song'
+import type { Content, Part, Song } from '../document/schema'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
 import { openBank, type Bank } from './bank'
 import { renderEvents } from './player'
@@ -21,15 +21,35 @@ const song: Song = { ...newSong({ id: 's', title: 'S', artist: '' }), parts: { g
 /** A beat lasts half a second, the figure starts at 0.2 s. */
 const toSeconds = (tick: number): number => 0.2 + (tick / Q) * 0.5
 function play(call: string, seconds = 3): { audio: Float32Array; events: ReturnType<typeof soundFigure> } {
-  const read = parseCall(call, { part: guitar, letters: ['E', 'B', 'G', 'D', 'A', 'E'], meter: { beats: 4, unit: 4 }, subdivision: 'quarters', stepTicks: Q })
+  const read = parseCall(call, {
+    part: guitar,
+    letters: ['E', 'B', 'G', 'D', 'A', 'E'],
+    meter: { beats: 4, unit: 4 },
+    subdivision: 'quarters',
+    stepTicks: Q,
+  })
   if (!read.ok) throw new Error(read.error.message)
   const content: Content = read.value.content
-  const events = soundFigure(song, { id: 'f', partId: 'g', name: 'f', lengthTicks: 8 * Q, meter: { beats: 4, unit: 4 }, feel: song.feel, content }, { startTicks: 0, toSeconds })
+  const events = soundFigure(
+    song,
+    {
+      id: 'f',
+      partId: 'g',
+      name: 'f',
+      lengthTicks: 8 * Q,
+      meter: { beats: 4, unit: 4 },
+      feel: song.feel,
+      content,
+    },
+    { startTicks: 0, toSeconds },
+  )
   return { audio: renderEvents(bank, events, { sampleRate: RATE, seconds }), events }
 }
-const centsAt = (audio: Float32Array, seconds: number, midi: number, window = 0.08): number => centsBetween(measurePitch(audio, RATE, seconds, { windowSeconds: window })!, midi)
+const centsAt = (audio: Float32Array, seconds: number, midi: number, window = 0.08): number =>
+  centsBetween(measurePitch(audio, RATE, seconds, { windowSeconds: window })!, midi)
 /** First time after `from` at which the sound rises to a share of its peak. */
-const onsetAfter = (audio: Float32Array, from: number): number => from + firstOnset(audio.subarray(Math.round(from * RATE)), RATE, 0.02)
+const onsetAfter = (audio: Float32Array, from: number): number =>
+  from + firstOnset(audio.subarray(Math.round(from * RATE)), RATE, 0.02)
 
 describe('a figure heard', () => {
   it('starts its notes within 5 ms of where they are written', () => {
@@ -50,7 +70,10 @@ describe('a figure heard', () => {
     expect(Math.abs(centsAt(audio, 1.4, 48))).toBeLessThan(3)
   })
   it('hammers softer than it picks', () => {
-    const peak = (call: string): number => { const { audio } = play(call); return level(audio, RATE, 0.72, 0.82) }
+    const peak = (call: string): number => {
+      const { audio } = play(call)
+      return level(audio, RATE, 0.72, 0.82)
+    }
     expect(peak('G 7 hammer 9')).toBeLessThan(peak('G 7 9') * 0.85)
   })
   it('makes harmonics sound at their pitch', () => {
@@ -59,12 +82,18 @@ describe('a figure heard', () => {
     expect(Math.abs(centsAt(play('A 5 pinch 12 for 4').audio, 0.8, 62))).toBeLessThan(5)
   })
   it('lets a string ring until it is struck again, a choke cuts', () => {
-    const late = (call: string): number => { const { audio } = play(call); return level(audio, RATE, 1.5, 1.6) }
+    const late = (call: string): number => {
+      const { audio } = play(call)
+      return level(audio, RATE, 1.5, 1.6)
+    }
     expect(late('A 5 ring')).toBeGreaterThan(late('A 5') * 10)
     expect(late('A 5 for 4')).toBeGreaterThan(late('A 5 choke for 4') * 10)
   })
   it('gives a firm palm mute under a third of the open note’s sound, by span or by note', () => {
-    const left = (call: string): number => { const { audio } = play(call); return level(audio, RATE, 0.55, 0.65) / level(audio, RATE, 0.2, 0.3) }
+    const left = (call: string): number => {
+      const { audio } = play(call)
+      return level(audio, RATE, 0.55, 0.65) / level(audio, RATE, 0.2, 0.3)
+    }
     const open = left('low E open for 4')
     expect(left('low E open palm firm for 4')).toBeLessThan(open / 3)
     expect(left('palming firm for 4, low E open for 4')).toBeLessThan(open / 3)
@@ -73,9 +102,15 @@ describe('a figure heard', () => {
     const spread = (call: string): { ms: number; first: number } => {
       const { events } = play(call)
       const starts = events.map((event) => event.startSeconds)
-      return { ms: (Math.max(...starts) - Math.min(...starts)) * 1000, first: events.toSorted((a, b) => a.startSeconds - b.startSeconds)[0]!.string }
+      return {
+        ms: (Math.max(...starts) - Math.min(...starts)) * 1000,
+        first: events.toSorted((a, b) => a.startSeconds - b.startSeconds)[0]!.string,
+      }
     }
-    for (const [call, first] of [['hold 022100, down', 6], ['hold 022100, up', 1]] as const) {
+    for (const [call, first] of [
+      ['hold 022100, down', 6],
+      ['hold 022100, up', 1],
+    ] as const) {
       const { ms, first: struck } = spread(call)
       expect(ms).toBeGreaterThanOrEqual(10)
       expect(ms).toBeLessThanOrEqual(40)
@@ -89,7 +124,9 @@ describe('a figure heard', () => {
   })
   it('trills between two pitches', () => {
     const { audio } = play('G 7 trill 9 for 4')
-    const heard = new Set([0.25, 0.33, 0.42, 0.5, 0.58, 0.66].map((at) => Math.round(62 + centsAt(audio, at, 62, 0.03) / 100)))
+    const heard = new Set(
+      [0.25, 0.33, 0.42, 0.5, 0.58, 0.66].map((at) => Math.round(62 + centsAt(audio, at, 62, 0.03) / 100)),
+    )
     expect(heard.has(62) && heard.has(64)).toBe(true)
   })
 })

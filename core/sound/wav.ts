@@ -5,16 +5,34 @@ export function writeWav(channels: readonly Float32Array[], sampleRate: number):
   const frames = channels[0]?.length ?? 0
   const bytes = new Uint8Array(44 + frames * channels.length * 2)
   const view = new DataView(bytes.buffer)
-  const text = (at: number, value: string): void => { for (let i = 0; i < value.length; i++) bytes[at + i] = value.charCodeAt(i) }
-  text(0, 'RIFF'); view.setUint32(4, bytes.length - 8, true); text(8, 'WAVEfmt '); view.setUint32(16, 16, true); view.setUint16(20, 1, true)
-  view.setUint16(22, channels.length, true); view.setUint32(24, sampleRate, true); view.setUint32(28, sampleRate * channels.length * 2, true)
-  view.setUint16(32, channels.length * 2, true); view.setUint16(34, 16, true); text(36, 'data'); view.setUint32(40, bytes.length - 44, true)
+  const text = (at: number, value: string): void => {
+    for (let i = 0; i < value.length; i++) bytes[at + i] = value.charCodeAt(i)
+  }
+  text(0, 'RIFF')
+  view.setUint32(4, bytes.length - 8, true)
+  text(8, 'WAVEfmt ')
+  view.setUint32(16, 16, true)
+  view.setUint16(20, 1, true)
+  view.setUint16(22, channels.length, true)
+  view.setUint32(24, sampleRate, true)
+  view.setUint32(28, sampleRate * channels.length * 2, true)
+  view.setUint16(32, channels.length * 2, true)
+  view.setUint16(34, 16, true)
+  text(36, 'data')
+  view.setUint32(40, bytes.length - 44, true)
   let at = 44
-  for (let frame = 0; frame < frames; frame++) for (const channel of channels) { view.setInt16(at, Math.round(Math.max(-1, Math.min(1, channel[frame]!)) * 32767), true); at += 2 }
+  for (let frame = 0; frame < frames; frame++)
+    for (const channel of channels) {
+      view.setInt16(at, Math.round(Math.max(-1, Math.min(1, channel[frame]!)) * 32767), true)
+      at += 2
+    }
   return bytes
 }
 
-/** Reads PCM WAV of 8, 16, 24 or 32 bits or 32-bit float, channel by channel; undefined when it is none. For scripts: the page decodes with the browser. */
+/**
+ * Reads PCM WAV of 8, 16, 24 or 32 bits or 32-bit float, channel by channel; undefined when it is none. For
+ * scripts: the page decodes with the browser.
+ */
 export function readWav(bytes: Uint8Array): { channels: Float32Array[]; sampleRate: number } | undefined {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const tag = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4))
@@ -22,13 +40,35 @@ export function readWav(bytes: Uint8Array): { channels: Float32Array[]; sampleRa
   let format = { code: 1, channels: 1, rate: 44_100, bits: 16 }
   for (let at = 12; at + 8 <= bytes.length;) {
     const size = view.getUint32(at + 4, true)
-    if (tag(at) === 'fmt ') format = { code: view.getUint16(at + 8, true), channels: view.getUint16(at + 10, true), rate: view.getUint32(at + 12, true), bits: view.getUint16(at + 22, true) }
+    if (tag(at) === 'fmt ')
+      format = {
+        code: view.getUint16(at + 8, true),
+        channels: view.getUint16(at + 10, true),
+        rate: view.getUint32(at + 12, true),
+        bits: view.getUint16(at + 22, true),
+      }
     if (tag(at) === 'data') {
       const width = format.bits / 8
       if (![1, 2, 3, 4].includes(width) || format.channels < 1) return undefined
       const frames = Math.floor(Math.min(size, bytes.length - at - 8) / width / format.channels)
-      const read = (place: number): number => (width === 1 ? bytes[place]! / 128 - 1 : width === 2 ? view.getInt16(place, true) / 32768 : width === 3 ? (view.getInt16(place + 1, true) * 256 + bytes[place]!) / 8388608 : isFloat(format.code, view, at) ? view.getFloat32(place, true) : view.getInt32(place, true) / 2147483648)
-      return { channels: Array.from({ length: format.channels }, (_, channel) => Float32Array.from({ length: frames }, (_value, frame) => read(at + 8 + (frame * format.channels + channel) * width))), sampleRate: format.rate }
+      const read = (place: number): number =>
+        width === 1
+          ? bytes[place]! / 128 - 1
+          : width === 2
+            ? view.getInt16(place, true) / 32768
+            : width === 3
+              ? (view.getInt16(place + 1, true) * 256 + bytes[place]!) / 8388608
+              : isFloat(format.code, view, at)
+                ? view.getFloat32(place, true)
+                : view.getInt32(place, true) / 2147483648
+      return {
+        channels: Array.from({ length: format.channels }, (_, channel) =>
+          Float32Array.from({ length: frames }, (_value, frame) =>
+            read(at + 8 + (frame * format.channels + channel) * width),
+          ),
+        ),
+        sampleRate: format.rate,
+      }
     }
     at += 8 + size + (size & 1)
   }
@@ -37,5 +77,9 @@ export function readWav(bytes: Uint8Array): { channels: Float32Array[]; sampleRa
 
 const FLOAT = 3
 const EXTENSIBLE = 0xfffe
-/** Are 32-bit samples floats? In the extensible format the answer stands in the chunk's sub-format, 24 bytes into it (the "fmt " chunk is first in practice). */
-const isFloat = (code: number, view: DataView, dataAt: number): boolean => code === FLOAT || (code === EXTENSIBLE && dataAt > 46 && view.getUint16(44, true) === FLOAT)
+/**
+ * Are 32-bit samples floats? In the extensible format the answer stands in the chunk's sub-format, 24 bytes
+ * into it (the "fmt " chunk is first in practice).
+ */
+const isFloat = (code: number, view: DataView, dataAt: number): boolean =>
+  code === FLOAT || (code === EXTENSIBLE && dataAt > 46 && view.getUint16(44, true) === FLOAT)

@@ -1,10 +1,19 @@
-// Musical position ↔ seconds of one recording. The grid lists the seconds of every counted beat, bar by bar; between two beats time runs
-// evenly, so the map is monotone, piecewise linear and exact at the beats, both ways. A free bar has only its start: it is mapped in proportion.
+// Musical position ↔ seconds of one recording. The grid lists the seconds of every counted beat, bar by
+// bar; between two beats time runs evenly, so the map is monotone, piecewise linear and exact at the beats,
+// both ways. A free bar has only its start: it is mapped in proportion.
 import { barTicks, beatTicks, type Meter } from './meter'
 
-export interface GridBar { beatSeconds: number[] }
-export interface BeatGrid { bars: GridBar[]; endSeconds: number }
-export interface BarShape { meter: Meter; free?: boolean | undefined }
+export interface GridBar {
+  beatSeconds: number[]
+}
+export interface BeatGrid {
+  bars: GridBar[]
+  endSeconds: number
+}
+export interface BarShape {
+  meter: Meter
+  free?: boolean | undefined
+}
 
 export interface TimeMap {
   /** Ticks from the start of the first bar, strictly increasing, one for each beat and one for the end. */
@@ -14,8 +23,12 @@ export interface TimeMap {
   endTicks: number
 }
 
-/** Beats a grid must list for a bar: one for a free bar, else the counted beats. A bar cut short counts what remains of it. */
-export const gridBeats = (bar: BarShape): number => (bar.free ? 1 : Math.max(1, Math.round(barTicks(bar.meter) / beatTicks(bar.meter))))
+/**
+ * Beats a grid must list for a bar: one for a free bar, else the counted beats. A bar cut short counts what
+ * remains of it.
+ */
+export const gridBeats = (bar: BarShape): number =>
+  bar.free ? 1 : Math.max(1, Math.round(barTicks(bar.meter) / beatTicks(bar.meter)))
 
 /** Joins a grid with the bars of the form. Bars beyond the grid are left out. */
 export function timeMap(bars: readonly BarShape[], grid: BeatGrid): TimeMap {
@@ -28,7 +41,10 @@ export function timeMap(bars: readonly BarShape[], grid: BeatGrid): TimeMap {
     barStartTicks.push(at)
     if (times) {
       const step = barTicks(bar.meter) / times.length
-      times.forEach((time, index) => { ticks.push(at + index * step); seconds.push(time) })
+      times.forEach((time, index) => {
+        ticks.push(at + index * step)
+        seconds.push(time)
+      })
     }
     at += barTicks(bar.meter)
   })
@@ -37,7 +53,10 @@ export function timeMap(bars: readonly BarShape[], grid: BeatGrid): TimeMap {
   return { ticks, seconds, barStartTicks, endTicks: at }
 }
 
-/** Piecewise linear, exact at the knots, continued with the end slopes. Needs strictly increasing xs, at least two. */
+/**
+ * Piecewise linear, exact at the knots, continued with the end slopes. Needs strictly increasing xs, at
+ * least two.
+ */
 function interpolate(xs: readonly number[], ys: readonly number[], x: number): number {
   let low = 0
   let high = xs.length - 2
@@ -52,9 +71,11 @@ function interpolate(xs: readonly number[], ys: readonly number[], x: number): n
 }
 
 /** Seconds of a tick counted from the first bar. O(log n). */
-export const ticksToSeconds = (map: TimeMap, tick: number): number => interpolate(map.ticks, map.seconds, tick)
+export const ticksToSeconds = (map: TimeMap, tick: number): number =>
+  interpolate(map.ticks, map.seconds, tick)
 /** Tick (fractional) at a time in the recording. O(log n). */
-export const secondsToTicks = (map: TimeMap, seconds: number): number => interpolate(map.seconds, map.ticks, seconds)
+export const secondsToTicks = (map: TimeMap, seconds: number): number =>
+  interpolate(map.seconds, map.ticks, seconds)
 
 /** Index of the bar a tick lies in, clamped to the form. */
 export function barAtTick(map: TimeMap, tick: number): number {
@@ -69,10 +90,17 @@ export function barAtTick(map: TimeMap, tick: number): number {
   return low
 }
 
-/** Median tempo of a grid in counted beats per minute over its pulsed bars; undefined when there is no pulse. */
+/**
+ * Median tempo of a grid in counted beats per minute over its pulsed bars; undefined when there is no
+ * pulse.
+ */
 export function medianTempo(bars: readonly BarShape[], grid: BeatGrid): number | undefined {
   const times = grid.bars.flatMap((bar, index) => (bars[index]?.free ? [] : bar.beatSeconds))
-  const gaps = times.slice(1).map((time, index) => time - times[index]!).filter((gap) => gap < 2.5).sort((a, b) => a - b)
+  const gaps = times
+    .slice(1)
+    .map((time, index) => time - times[index]!)
+    .filter((gap) => gap < 2.5)
+    .sort((a, b) => a - b)
   return gaps.length ? 60 / gaps[gaps.length >> 1]! : undefined
 }
 

@@ -3,7 +3,11 @@
 /** 10080 = 2⁵·3²·5·7: exact for triplets, quintuplets, septuplets and ninths. */
 export const TICKS_PER_QUARTER = 10080
 
-export interface Meter { beats: number; unit: 2 | 4 | 8 | 16; grouping?: number[] | undefined }
+export interface Meter {
+  beats: number
+  unit: 2 | 4 | 8 | 16
+  grouping?: number[] | undefined
+}
 export const SUBDIVISIONS = ['quarters', 'eighths', 'triplets', 'sixteenths', 'sextuplets'] as const
 export type Subdivision = (typeof SUBDIVISIONS)[number]
 
@@ -11,40 +15,72 @@ export const unitTicks = (meter: Meter): number => (TICKS_PER_QUARTER * 4) / met
 export const barTicks = (meter: Meter): number => meter.beats * unitTicks(meter)
 
 /** The meters offered in lists; any other can come from a file. */
-export const USUAL_METERS: readonly Meter[] = [{ beats: 4, unit: 4 }, { beats: 3, unit: 4 }, { beats: 2, unit: 4 }, { beats: 6, unit: 8 }, { beats: 12, unit: 8 }, { beats: 5, unit: 4 }, { beats: 7, unit: 8 }]
+export const USUAL_METERS: readonly Meter[] = [
+  { beats: 4, unit: 4 },
+  { beats: 3, unit: 4 },
+  { beats: 2, unit: 4 },
+  { beats: 6, unit: 8 },
+  { beats: 12, unit: 8 },
+  { beats: 5, unit: 4 },
+  { beats: 7, unit: 8 },
+]
 
 /** 6/8, 9/8, 12/8 are counted in dotted quarters. */
-export const isCompound = (meter: Meter): boolean => meter.unit === 8 && meter.beats % 3 === 0 && meter.beats > 3
+export const isCompound = (meter: Meter): boolean =>
+  meter.unit === 8 && meter.beats % 3 === 0 && meter.beats > 3
 
 /** Ticks of one counted beat: a dotted quarter in compound meters, else the beat unit. */
 export const beatTicks = (meter: Meter): number => (isCompound(meter) ? 3 : 1) * unitTicks(meter)
 export const countedBeats = (meter: Meter): number => barTicks(meter) / beatTicks(meter)
-export const meterName = (meter: Meter): string => `${meter.beats}/${meter.unit}` + (meter.grouping ? ` (${meter.grouping.join('+')})` : '')
+export const meterName = (meter: Meter): string =>
+  `${meter.beats}/${meter.unit}` + (meter.grouping ? ` (${meter.grouping.join('+')})` : '')
 
-const PER_BEAT: Record<Subdivision, number> = { quarters: 1, eighths: 2, triplets: 3, sixteenths: 4, sextuplets: 6 }
+const PER_BEAT: Record<Subdivision, number> = {
+  quarters: 1,
+  eighths: 2,
+  triplets: 3,
+  sixteenths: 4,
+  sextuplets: 6,
+}
 
 /** Equal steps a counted beat is divided into. In compound meters eighths are three to the beat. */
-export function stepsPerBeat(meter: Meter, subdivision: Subdivision): number {
+function stepsPerBeat(meter: Meter, subdivision: Subdivision): number {
   if (!isCompound(meter)) return PER_BEAT[subdivision]
   return subdivision === 'quarters' ? 1 : subdivision === 'sixteenths' || subdivision === 'sextuplets' ? 6 : 3
 }
 
-export const stepTicks = (meter: Meter, subdivision: Subdivision): number => beatTicks(meter) / stepsPerBeat(meter, subdivision)
+export const stepTicks = (meter: Meter, subdivision: Subdivision): number =>
+  beatTicks(meter) / stepsPerBeat(meter, subdivision)
 
-export interface Count { tick: number; text: string; strength: 'one' | 'beat' | 'between' }
+export interface Count {
+  tick: number
+  text: string
+  strength: 'one' | 'beat' | 'between'
+}
 
-const SYLLABLES: Record<number, string[]> = { 1: [''], 2: ['', '&'], 3: ['', 'trip', 'let'], 4: ['', 'e', '&', 'a'], 6: ['', 'ta', 'trip', 'ta', 'let', 'ta'] }
+const SYLLABLES: Record<number, string[]> = {
+  1: [''],
+  2: ['', '&'],
+  3: ['', 'trip', 'let'],
+  4: ['', 'e', '&', 'a'],
+  6: ['', 'ta', 'trip', 'ta', 'let', 'ta'],
+}
 
 /**
- * What is said on each step of one bar: "1 & 2 &", "1 e & a", "1 trip let"; 6/8 counts its eighths "1 2 3 4 5 6"; a swung pair of eighths keeps
- * its two syllables. A grouping (3+3+2 eighths) marks group starts as beats.
+ * What is said on each step of one bar: "1 & 2 &", "1 e & a", "1 trip let"; 6/8 counts its eighths "1 2 3 4
+ * 5 6"; a swung pair of eighths keeps its two syllables. A grouping (3+3+2 eighths) marks group starts as
+ * beats.
  */
 export function countBar(meter: Meter, subdivision: Subdivision): Count[] {
   const step = stepTicks(meter, subdivision)
   const total = barTicks(meter) / step
   const perBeat = stepsPerBeat(meter, subdivision)
   const groupStarts = new Set<number>()
-  if (meter.grouping) meter.grouping.reduce((at, size) => { groupStarts.add(at * (TICKS_PER_QUARTER / 2)); return at + size }, 0)
+  if (meter.grouping)
+    meter.grouping.reduce((at, size) => {
+      groupStarts.add(at * (TICKS_PER_QUARTER / 2))
+      return at + size
+    }, 0)
   return Array.from({ length: total }, (_, index): Count => {
     const tick = index * step
     const within = index % perBeat
@@ -59,7 +95,10 @@ export function countBar(meter: Meter, subdivision: Subdivision): Count[] {
   })
 }
 
-/** A place within a bar in words: "1", "the & of 4", "the e of 2", or "beat 2.37" when it lies between syllables. */
+/**
+ * A place within a bar in words: "1", "the & of 4", "the e of 2", or "beat 2.37" when it lies between
+ * syllables.
+ */
 export function countWords(meter: Meter, tickInBar: number): string {
   for (const subdivision of SUBDIVISIONS) {
     const counts = countBar({ ...meter, grouping: undefined }, subdivision)
@@ -67,19 +106,25 @@ export function countWords(meter: Meter, tickInBar: number): string {
     if (index === -1) continue
     const count = counts[index]!
     if (/^\d/.test(count.text)) return count.text
-    const beat = counts.slice(0, index).reverse().find((earlier) => /^\d/.test(earlier.text))
+    const beat = counts
+      .slice(0, index)
+      .reverse()
+      .find((earlier) => /^\d/.test(earlier.text))
     return `the ${count.text === '&' ? 'and' : count.text} of ${beat?.text ?? '1'}`
   }
   return `beat ${(tickInBar / beatTicks(meter) + 1).toFixed(2)}`
 }
 
 export type SwingLevel = 'eighths' | 'sixteenths'
-export interface Swing { ratio: number; level: SwingLevel }
+export interface Swing {
+  ratio: number
+  level: SwingLevel
+}
 export const STRAIGHT: Swing = { ratio: 0.5, level: 'eighths' }
 
 /**
- * Where a written tick is played under swing: the second of each pair starts at `ratio` of the pair (0.5 straight, 0.667 triplet swing).
- * Monotone; identity on pair boundaries. Compound meters do not swing.
+ * Where a written tick is played under swing: the second of each pair starts at `ratio` of the pair (0.5
+ * straight, 0.667 triplet swing). Monotone; identity on pair boundaries. Compound meters do not swing.
  */
 export function swungTick(tick: number, swing: Swing, meter: Meter): number {
   if (swing.ratio === 0.5 || isCompound(meter)) return tick

@@ -1,12 +1,45 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { barTicks, countBar, countedBeats, countWords, swungTick, TICKS_PER_QUARTER as Q, type Meter } from './meter'
-import { barAtTick, clock, gridBeats, medianTempo, secondsToTicks, ticksToSeconds, timeMap, type BarShape, type BeatGrid } from './beat-grid'
-import { applyTaps, barsFromBeats, beatsFromGrid, beatsProblem, countIn, doublePulse, halvePulse, insertBeat, markFree, recount, removeBeat } from './flat-beats'
+import {
+  barTicks,
+  countBar,
+  countedBeats,
+  countWords,
+  swungTick,
+  TICKS_PER_QUARTER as Q,
+  type Meter,
+} from './meter'
+import {
+  barAtTick,
+  clock,
+  gridBeats,
+  medianTempo,
+  secondsToTicks,
+  ticksToSeconds,
+  timeMap,
+  type BarShape,
+  type BeatGrid,
+} from './beat-grid'
+import {
+  applyTaps,
+  barsFromBeats,
+  beatsFromGrid,
+  beatsProblem,
+  countIn,
+  doublePulse,
+  halvePulse,
+  insertBeat,
+  markFree,
+  recount,
+  removeBeat,
+} from './flat-beats'
 
 const four: Meter = { beats: 4, unit: 4 }
 const sixEight: Meter = { beats: 6, unit: 8 }
-const texts = (meter: Meter, subdivision: Parameters<typeof countBar>[1]) => countBar(meter, subdivision).map((count) => count.text).join(' ')
+const texts = (meter: Meter, subdivision: Parameters<typeof countBar>[1]) =>
+  countBar(meter, subdivision)
+    .map((count) => count.text)
+    .join(' ')
 
 describe('counting', () => {
   it('says the syllables of the subdivision', () => {
@@ -17,7 +50,9 @@ describe('counting', () => {
   })
   it('counts 6/8 in two dotted quarters', () => expect(countedBeats(sixEight)).toBe(2))
   it('marks the groups of 3+3+2', () => {
-    const strong = countBar({ ...four, grouping: [3, 3, 2] }, 'eighths').filter((count) => count.strength !== 'between').map((count) => count.tick / (Q / 2))
+    const strong = countBar({ ...four, grouping: [3, 3, 2] }, 'eighths')
+      .filter((count) => count.strength !== 'between')
+      .map((count) => count.tick / (Q / 2))
     expect(strong).toEqual([0, 3, 6])
   })
   it('says places in words', () => {
@@ -31,22 +66,34 @@ describe('counting', () => {
   })
 })
 
-const shapes = fc.array(fc.record({ meter: fc.constantFrom<Meter>(four, { beats: 3, unit: 4 }, sixEight), free: fc.boolean() }), { minLength: 1, maxLength: 12 })
+const shapes = fc.array(
+  fc.record({ meter: fc.constantFrom<Meter>(four, { beats: 3, unit: 4 }, sixEight), free: fc.boolean() }),
+  { minLength: 1, maxLength: 12 },
+)
 const gridFor = (bars: BarShape[], gaps: number[]): BeatGrid => {
   let at = 0.3
   let used = 0
-  const next = () => { const now = at; at += gaps[used++ % gaps.length]!; return now }
-  return { bars: bars.map((bar) => ({ beatSeconds: Array.from({ length: gridBeats(bar) }, next) })), endSeconds: at }
+  const next = () => {
+    const now = at
+    at += gaps[used++ % gaps.length]!
+    return now
+  }
+  return {
+    bars: bars.map((bar) => ({ beatSeconds: Array.from({ length: gridBeats(bar) }, next) })),
+    endSeconds: at,
+  }
 }
 const gaps = fc.array(fc.double({ min: 0.2, max: 1.5, noNaN: true }), { minLength: 3, maxLength: 9 })
 
 describe('beat grid', () => {
   it('maps position to seconds and back', () => {
-    fc.assert(fc.property(shapes, gaps, fc.double({ min: 0, max: 1, noNaN: true }), (bars, gap, share) => {
-      const map = timeMap(bars, gridFor(bars, gap))
-      const tick = share * map.endTicks
-      expect(secondsToTicks(map, ticksToSeconds(map, tick))).toBeCloseTo(tick, 3)
-    }))
+    fc.assert(
+      fc.property(shapes, gaps, fc.double({ min: 0, max: 1, noNaN: true }), (bars, gap, share) => {
+        const map = timeMap(bars, gridFor(bars, gap))
+        const tick = share * map.endTicks
+        expect(secondsToTicks(map, ticksToSeconds(map, tick))).toBeCloseTo(tick, 3)
+      }),
+    )
   })
   it('is exact at the beats and finds bars', () => {
     const bars = [{ meter: four }, { meter: { beats: 3, unit: 4 } as Meter }]
@@ -60,24 +107,32 @@ describe('beat grid', () => {
   })
 })
 
-const even = (count: number, gap = 0.5) => Array.from({ length: count }, (_, index) => ({ seconds: index * gap, one: index % 4 === 0, ...(index % 4 === 0 ? { meter: four } : {}) }))
+const even = (count: number, gap = 0.5) =>
+  Array.from({ length: count }, (_, index) => ({
+    seconds: index * gap,
+    one: index % 4 === 0,
+    ...(index % 4 === 0 ? { meter: four } : {}),
+  }))
 const ones = (beats: { one: boolean }[]) => beats.flatMap((beat, index) => (beat.one ? [index] : []))
 
 describe('correcting beats', () => {
   it('goes from grid to list and back unchanged', () => {
-    fc.assert(fc.property(shapes, gaps, (bars, gap) => {
-      const grid = gridFor(bars, gap)
-      const back = barsFromBeats(beatsFromGrid(bars, grid), grid.endSeconds, four)
-      expect(back.grid).toEqual(grid)
-      expect(back.bars.map((bar) => barTicks(bar.meter))).toEqual(bars.map((bar) => barTicks(bar.meter)))
-    }))
+    fc.assert(
+      fc.property(shapes, gaps, (bars, gap) => {
+        const grid = gridFor(bars, gap)
+        const back = barsFromBeats(beatsFromGrid(bars, grid), grid.endSeconds, four)
+        expect(back.grid).toEqual(grid)
+        expect(back.bars.map((bar) => barTicks(bar.meter))).toEqual(bars.map((bar) => barTicks(bar.meter)))
+      }),
+    )
   })
   it('gives a missed beat back to its bar', () => {
     const beats = removeBeat(even(8), 2)
     expect(barsFromBeats(beats, 4, four).bars[0]!.meter.beats).toBe(3)
     expect(barsFromBeats(insertBeat(beats, 1), 4, four).bars[0]!.meter.beats).toBe(4)
   })
-  it('hands the one on when its beat is removed', () => expect(ones(removeBeat(even(9), 4))).toEqual([0, 4, 7]))
+  it('hands the one on when its beat is removed', () =>
+    expect(ones(removeBeat(even(9), 4))).toEqual([0, 4, 7]))
   it('recounts from the one forward, or both ways', () => {
     expect(ones(recount(even(9), 2, four, false))).toEqual([0, 2, 6])
     expect(ones(recount(even(9), 2, four, true))).toEqual([0, 2, 6])

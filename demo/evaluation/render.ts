@@ -1,11 +1,12 @@
-// Evaluation songs as sound, made when needed and kept in .cache. Two families of sound, so that nothing is fitted to one: "house" is the shipped bank
-// mixed clean; "other" is a different General MIDI bank from Debian (package timgm6mb-soundfont), saturated, dulled, noisy and coded to MP3 (package lame).
+// Evaluation songs as sound, made when needed and kept in .cache. Two families of sound, so that nothing is
+// fitted to one: "house" is the shipped bank mixed clean; "other" is a different General MIDI bank from
+// Debian (package timgm6mb-soundfont), saturated, dulled, noisy and coded to MP3 (package lame).
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { openBank, type Bank } from '../../core/sound/bank'
 import { readWav, writeWav } from '../../core/sound/wav'
-import { decodeAudio } from '../../scripts/decode'
+import { decodeAudio } from '../../tools/decode'
 import { mix } from '../mix'
 import type { Stem } from '../perform-band'
 import { seededRandom } from '../random'
@@ -13,40 +14,86 @@ import { compose, type Wish } from './compose'
 import { performSong, type Truth } from './perform'
 
 export type Sounds = 'house' | 'other' | 'third' | 'fourth'
-const BANKS: Record<Sounds, string> = { house: 'public/sound/bank.sf3', other: '/usr/share/sounds/sf2/TimGM6mb.sf2', third: '/usr/share/sounds/sf2/FluidR3_GM.sf2', fourth: '/usr/share/sounds/sf2/OPL-3_FM_128M.sf2' }
+const BANKS: Record<Sounds, string> = {
+  house: 'public/sound/bank.sf3',
+  other: '/usr/share/sounds/sf2/TimGM6mb.sf2',
+  third: '/usr/share/sounds/sf2/FluidR3_GM.sf2',
+  fourth: '/usr/share/sounds/sf2/OPL-3_FM_128M.sf2',
+}
 const opened = new Map<Sounds, Promise<Bank>>()
 const bankOf = (sounds: Sounds): Promise<Bank> => {
-  if (!opened.has(sounds)) { const file = readFileSync(BANKS[sounds]); opened.set(sounds, openBank(file.buffer.slice(file.byteOffset, file.byteOffset + file.length) as ArrayBuffer)) }
+  if (!opened.has(sounds)) {
+    const file = readFileSync(BANKS[sounds])
+    opened.set(
+      sounds,
+      openBank(file.buffer.slice(file.byteOffset, file.byteOffset + file.length) as ArrayBuffer),
+    )
+  }
   return opened.get(sounds)!
 }
 export const canRender = (sounds: Sounds): boolean => existsSync(BANKS[sounds])
 
 /** The shipped bank has no keys and no voice: guitars stand in. */
-const houseStem = (stem: Stem): Stem => ({ ...stem, events: stem.events.map((event) => (event.sound === 'guest' ? { ...event, sound: (event.program ?? 0) > 51 && (event.program ?? 0) < 87 ? 'driven' as const : 'clean' as const } : event)) })
+const houseStem = (stem: Stem): Stem => ({
+  ...stem,
+  events: stem.events.map((event) =>
+    event.sound === 'guest'
+      ? {
+          ...event,
+          sound:
+            (event.program ?? 0) > 51 && (event.program ?? 0) < 87 ? ('driven' as const) : ('clean' as const),
+        }
+      : event,
+  ),
+})
 
 /** Tilts the spectrum, adds a little hiss: another room, another engineer. */
 function colour(channel: Float32Array, random: () => number, tilt: number): Float32Array {
   let low = 0
-  return channel.map((value) => { low += 0.18 * (value - low); return low * (1 + tilt) + (value - low) * (1 - tilt) + (random() - 0.5) * 0.002 })
+  return channel.map((value) => {
+    low += 0.18 * (value - low)
+    return low * (1 + tilt) + (value - low) * (1 - tilt) + (random() - 0.5) * 0.002
+  })
 }
 const coded = (channels: Float32Array[], rate: number): Uint8Array | undefined => {
-  const result = spawnSync('lame', ['-S', '-b', '128', '-', '-'], { input: writeWav(channels, rate), maxBuffer: 1 << 28 })
+  const result = spawnSync('lame', ['-S', '-b', '128', '-', '-'], {
+    input: writeWav(channels, rate),
+    maxBuffer: 1 << 28,
+  })
   return result.status === 0 ? new Uint8Array(result.stdout) : undefined
 }
 
-export interface Material { name: string; truth: Truth; channels: Float32Array[]; sampleRate: number }
+export interface Material {
+  name: string
+  truth: Truth
+  channels: Float32Array[]
+  sampleRate: number
+}
 
 export async function material(wish: Wish, sounds: Sounds): Promise<Material> {
   const song = compose(wish)
   const played = performSong(song)
   const random = seededRandom(wish.seed + 5)
-  const recipe = { sampleRate: 22_050, seconds: played.endSeconds + 1.5, targetRms: 0.14 + 0.1 * random(), drive: sounds === 'other' ? 1.6 : wish.varied ? 1 + 0.9 * random() : 1.15, reverbSeconds: 0.4 + random() }
-  const key = createHash('sha1').update(JSON.stringify([played, recipe, sounds])).digest('hex').slice(0, 16)
+  const recipe = {
+    sampleRate: 22_050,
+    seconds: played.endSeconds + 1.5,
+    targetRms: 0.14 + 0.1 * random(),
+    drive: sounds === 'other' ? 1.6 : wish.varied ? 1 + 0.9 * random() : 1.15,
+    reverbSeconds: 0.4 + random(),
+  }
+  const key = createHash('sha1')
+    .update(JSON.stringify([played, recipe, sounds]))
+    .digest('hex')
+    .slice(0, 16)
   const path = `.cache/evaluation/${wish.name}-${sounds}-${key}.wav`
   mkdirSync('.cache/evaluation', { recursive: true })
   if (!existsSync(path)) {
     const balance = (stem: Stem): Stem => ({ ...stem, gain: stem.gain * (0.75 + 0.5 * random()) })
-    let channels: Float32Array[] = mix(await bankOf(sounds), played.stems.map((stem) => balance(sounds === 'house' ? houseStem(stem) : stem)), recipe)
+    let channels: Float32Array[] = mix(
+      await bankOf(sounds),
+      played.stems.map((stem) => balance(sounds === 'house' ? houseStem(stem) : stem)),
+      recipe,
+    )
     if (sounds !== 'house') {
       const tilt = (random() - 0.5) * 0.7
       channels = channels.map((channel) => colour(channel, random, tilt))

@@ -1,17 +1,30 @@
-import { analyse } from '../../core/listen/analyse'
-import { quietJob } from '../../core/listen/job'
-import { readWav } from '../../core/sound/wav'
-import { nodeFft } from '../../scripts/fft'
+import { wavBody } from '../analysis/body'
+import { analyseAside } from '../analysis/run'
 
-/** Larger than fifteen minutes of 16-bit stereo at 48 kHz. */
-const MOST_BYTES = 180_000_000
+const ANSWERS = {
+  busy: [503, 'Another recording is being listened to: send this one again in a while'],
+  'too long': [504, 'Listening took too long and was given up'],
+  died: [422, 'This recording could not be listened to'],
+  unreadable: [400, 'Send a WAV file as the body'],
+} as const
 
-/** For scripts on this machine: a WAV file as the body, what is heard in it as JSON, the same as from the command line. The application never sends a recording here. */
+/**
+ * For scripts on this machine: a WAV file as the body, what is heard in it as JSON, the same as from the
+ * command line. The application never sends a recording here, and no other page may.
+ */
 export default defineEventHandler(async (event) => {
-  const length = Number(getHeader(event, 'content-length') ?? 0)
-  if (length > MOST_BYTES) throw createError({ statusCode: 413, statusMessage: 'At most fifteen minutes of sound' })
-  const body = await readRawBody(event, false)
-  const recording = body && readWav(new Uint8Array(body))
-  if (!recording?.channels[0]?.length) throw createError({ statusCode: 400, statusMessage: 'Send a WAV file as the body' })
-  return analyse(recording, await nodeFft(), quietJob)
+  if (isForeign(event.headers)) throw createError({ statusCode: 403, statusMessage: 'Not for other pages' })
+  const outcome = await analyseAside(await wavBody(event))
+  if ('analysis' in outcome) return outcome.analysis
+  const [statusCode, statusMessage] = ANSWERS[outcome.failed]
+  throw createError({ statusCode, statusMessage })
 })
+
+/** Sent by a page of another origin: browsers say so, scripts say nothing. */
+function isForeign(headers: Headers): boolean {
+  const site = headers.get('sec-fetch-site')
+  if (site && site !== 'same-origin' && site !== 'none') return true
+  const origin = headers.get('origin')
+  if (!origin) return false
+  return !URL.canParse(origin) || new URL(origin).host !== headers.get('host')
+}

@@ -3,17 +3,44 @@ import { expect, openDemo, saved, test, violations } from './support'
 
 const SALT = 'salt-on-the-signal'
 /** A figure as it is stored. */
-const figure = (page: Page, name: string) => page.evaluate(async (wanted) => {
-  const open = indexedDB.open('synchorda')
-  const db = await new Promise<IDBDatabase>((resolve) => { open.onsuccess = () => resolve(open.result) })
-  const all = <T>(table: string): Promise<T[]> => new Promise((resolve) => { const got = db.transaction(table).objectStore(table).getAll(); got.onsuccess = () => resolve(got.result as T[]) })
-  interface Stored { name: string; lengthTicks: number; content: { notes: { string: number; fret: number; articulations: { kind: string }[] }[]; strokes: { dead: boolean; direction: string }[]; grips: unknown[]; mutes: unknown[] }; derivedFrom?: object; variationOf?: { replacedBars: number[] }; pattern?: { patternId: string; ownBars: number[] }; eased?: object }
-  const [rows, journal] = [await all<{ id: string; snapshot: { figures: Record<string, Stored> } }>('songs'), await all<{ songId: string; patch: { table: string; id: string; after?: Stored }[] }>('journal')]
-  const figures: Record<string, Stored | undefined> = { ...rows.find((row) => row.id === 'salt-on-the-signal')!.snapshot.figures }
-  for (const entry of journal) for (const change of entry.patch) if (change.table === 'figures') figures[change.id] = change.after
-  return Object.values(figures).find((one) => one?.name === wanted)
-}, name)
-const frets = async (page: Page, name: string): Promise<string> => (await figure(page, name))!.content.notes.map((note) => `${note.string}/${note.fret}`).join(' ')
+const figure = (page: Page, name: string) =>
+  page.evaluate(async (wanted) => {
+    const open = indexedDB.open('synchorda')
+    const db = await new Promise<IDBDatabase>((resolve) => {
+      open.onsuccess = () => resolve(open.result)
+    })
+    const all = <T>(table: string): Promise<T[]> =>
+      new Promise((resolve) => {
+        const got = db.transaction(table).objectStore(table).getAll()
+        got.onsuccess = () => resolve(got.result as T[])
+      })
+    interface Stored {
+      name: string
+      lengthTicks: number
+      content: {
+        notes: { string: number; fret: number; articulations: { kind: string }[] }[]
+        strokes: { dead: boolean; direction: string }[]
+        grips: unknown[]
+        mutes: unknown[]
+      }
+      derivedFrom?: object
+      variationOf?: { replacedBars: number[] }
+      pattern?: { patternId: string; ownBars: number[] }
+      eased?: object
+    }
+    const [rows, journal] = [
+      await all<{ songId: string; song: { figures: Record<string, Stored> } }>('snapshots'),
+      await all<{ songId: string; patch: { table: string; id: string; after?: Stored }[] }>('journal'),
+    ]
+    const figures: Record<string, Stored | undefined> = {
+      ...rows.find((row) => row.songId === 'salt-on-the-signal')!.song.figures,
+    }
+    for (const entry of journal)
+      for (const change of entry.patch) if (change.table === 'figures') figures[change.id] = change.after
+    return Object.values(figures).find((one) => one?.name === wanted)
+  }, name)
+const frets = async (page: Page, name: string): Promise<string> =>
+  (await figure(page, name))!.content.notes.map((note) => `${note.string}/${note.fret}`).join(' ')
 async function call(page: Page, text: string): Promise<void> {
   await page.keyboard.press('l')
   await page.keyboard.type(text)
@@ -32,7 +59,16 @@ test('an eight-bar riff with slurs and mutes by keyboard alone, in under two min
   const line = 'low E open palm firm open palm firm, A 2 hammer 4, low E open palm firm, A 5 pull 4, low E 3'
   const other = 'G 7 7, 7 hammer 9 pull 7, B 8 bend 2 for 2, G 7'
   // As fast as a practised typist, not as fast as a machine.
-  for (const [index, text] of [line, 'same again but last note 5', other, 'same again', line, 'same again but last note A 2', other, 'low E open for 8'].entries()) {
+  for (const [index, text] of [
+    line,
+    'same again but last note 5',
+    other,
+    'same again',
+    line,
+    'same again but last note A 2',
+    other,
+    'low E open for 8',
+  ].entries()) {
     if (index) await page.keyboard.press('Shift+Enter')
     await page.keyboard.type(text, { delay: 55 })
   }
@@ -47,11 +83,20 @@ test('an eight-bar riff with slurs and mutes by keyboard alone, in under two min
   const stored = (await figure(page, name))!
   expect(stored.lengthTicks).toBe(8 * 40_320)
   expect(stored.content.notes.length).toBe(54)
-  expect(stored.content.notes.filter((note) => note.articulations.some((mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off')).length).toBe(14)
-  expect(stored.content.notes.filter((note) => note.articulations.some((mark) => mark.kind === 'palm mute')).length).toBe(12)
+  expect(
+    stored.content.notes.filter((note) =>
+      note.articulations.some((mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off'),
+    ).length,
+  ).toBe(14)
+  expect(
+    stored.content.notes.filter((note) => note.articulations.some((mark) => mark.kind === 'palm mute'))
+      .length,
+  ).toBe(12)
 })
 
-test('the call line shows what it understands, points at what it does not, and mends it', async ({ page }) => {
+test('the call line shows what it understands, points at what it does not, and mends it', async ({
+  page,
+}) => {
   await openDemo(page, 'chart?figure=intro-riff')
   await page.keyboard.press('l')
   await page.keyboard.type('G 7 9')
@@ -63,7 +108,12 @@ test('the call line shows what it understands, points at what it does not, and m
   await page.keyboard.press('Enter')
   await saved(page)
   expect(await frets(page, 'Intro riff')).toMatch(/^3\/7 3\/9 3\/11 6\/0/)
-  for (const [text, sentence] of [['e 5 and e 7 ', /two notes on one string/i], ['G 30 ', /highest is 22/], ['G 7 B hammer 9 ', /stays on its string/], ['E open bend 2 ', /cannot be bent/]] as const) {
+  for (const [text, sentence] of [
+    ['e 5 and e 7 ', /two notes on one string/i],
+    ['G 30 ', /highest is 22/],
+    ['G 7 B hammer 9 ', /stays on its string/],
+    ['E open bend 2 ', /cannot be bent/],
+  ] as const) {
     await page.getByTestId('call-text').fill(text)
     await expect(page.getByTestId('call-problem')).toContainText(sentence)
     await page.keyboard.press('Enter')
@@ -79,7 +129,10 @@ test('grips are found for a chord, tried, and eased when they are too wide', asy
   await expect(page.getByTestId('other-grips').getByRole('button')).toHaveCount(8)
   await page.getByTestId('grip-chord').fill('F#m7/E')
   await expect(page.getByTestId('other-grips').getByRole('button', { name: /Grip 002222/ })).toBeVisible()
-  await page.getByTestId('other-grips').getByRole('button', { name: /Grip 002222/ }).click()
+  await page
+    .getByTestId('other-grips')
+    .getByRole('button', { name: /Grip 002222/ })
+    .click()
   await expect(page.getByRole('heading', { name: 'F♯m7/E' })).toBeVisible()
   await expect(page.getByRole('listitem').filter({ hasText: 'A6/E' })).toBeVisible()
   await page.getByTestId('grip-text').fill('x-5-9-x-10-x')
@@ -103,7 +156,9 @@ test('a line is explained, found elsewhere, taken and given back', async ({ page
   await page.getByTestId('take-path').click()
   await saved(page)
   expect(await frets(page, 'Twin solo')).not.toBe(before)
-  await expect(page.getByTestId('undo')).toHaveAccessibleName(/the same line elsewhere in Twin solo and 1 that follow it/)
+  await expect(page.getByTestId('undo')).toHaveAccessibleName(
+    /the same line elsewhere in Twin solo and 1 that follow it/,
+  )
   await page.keyboard.press('Control+z')
   await saved(page)
   expect(await frets(page, 'Twin solo')).toBe(before)
@@ -165,7 +220,9 @@ test('a hand pattern is learned once and followed elsewhere', async ({ page }) =
   expect((await figure(page, 'Three-step'))!.pattern!.ownBars.length).toBeGreaterThan(0)
 })
 
-test('a grip too wide for the hand is eased, or one finger moves in time on the counts said', async ({ page }) => {
+test('a grip too wide for the hand is eased, or one finger moves in time on the counts said', async ({
+  page,
+}) => {
   await openDemo(page, 'chart?figure=rain')
   await tab(page, 'grip')
   await page.keyboard.press('l')
@@ -178,7 +235,9 @@ test('a grip too wide for the hand is eased, or one finger moves in time on the 
   await page.getByTestId('move-in-time').click()
   await expect(page.getByTestId('caution')).toHaveCount(0)
   await saved(page)
-  const starts = ((await figure(page, 'Rain arpeggio'))!.content.grips as { startTicks: number }[]).map((span) => span.startTicks)
+  const starts = ((await figure(page, 'Rain arpeggio'))!.content.grips as { startTicks: number }[]).map(
+    (span) => span.startTicks,
+  )
   expect(starts.filter((start) => start < 40_320)).toEqual([0, 10_080, 20_160, 30_240])
   await page.getByTestId('undo').click()
   await page.getByRole('button', { name: 'xx3x6x' }).first().click()
@@ -196,14 +255,44 @@ test('two parts become one, and a line is taken over from a MIDI file', async ({
   await page.goto(`/song/${SALT}/chart?figure=verse-chug`)
   await tab(page, 'second')
   await page.getByTestId('merge-with').selectOption({ label: 'Guitar 2: Lift arpeggio' })
-  await expect(page.getByTestId('merged').locator('xpath=following-sibling::ul')).toContainText(/left out, the hand cannot be in two places: bar/)
+  await expect(page.getByTestId('merged').locator('xpath=following-sibling::ul')).toContainText(
+    /left out, the hand cannot be in two places: bar/,
+  )
   await page.getByTestId('keep-merged').click()
   await expect(page.getByText(/Left out: bar/)).toBeVisible()
   const track = [0, 0x90, 76, 90, 0x60, 0x80, 76, 0, 0, 0x90, 79, 90, 0x60, 0x80, 79, 0, 0, 0xff, 0x2f, 0]
-  const midi = Buffer.from([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 0x60, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, track.length, ...track])
-  await page.getByTestId('midi-file').setInputFiles({ name: 'line.mid', mimeType: 'audio/midi', buffer: Buffer.from('no midi') })
+  const midi = Buffer.from([
+    0x4d,
+    0x54,
+    0x68,
+    0x64,
+    0,
+    0,
+    0,
+    6,
+    0,
+    0,
+    0,
+    1,
+    0,
+    0x60,
+    0x4d,
+    0x54,
+    0x72,
+    0x6b,
+    0,
+    0,
+    0,
+    track.length,
+    ...track,
+  ])
+  await page
+    .getByTestId('midi-file')
+    .setInputFiles({ name: 'line.mid', mimeType: 'audio/midi', buffer: Buffer.from('no midi') })
   await expect(page.getByText('This is not a MIDI file')).toBeVisible()
-  await page.getByTestId('midi-file').setInputFiles({ name: 'line.mid', mimeType: 'audio/midi', buffer: midi })
+  await page
+    .getByTestId('midi-file')
+    .setInputFiles({ name: 'line.mid', mimeType: 'audio/midi', buffer: midi })
   await page.getByTestId('keep-adapted').click()
   await saved(page)
   expect((await figure(page, 'Verse chug and Lift arpeggio'))!.content.notes).toHaveLength(2)

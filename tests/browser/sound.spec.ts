@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
-import { writeSongFile } from '../../core/files/song-file'
+import { writeSongFile } from '../../core/exchange/song-file'
 import { clickSong, expect, forgetSound, heardOnsets, openShelf, tapSound, test } from './support'
 
 /** The sample song on a page of its own, its sound tapped. */
@@ -15,7 +15,9 @@ async function openClicks(page: Page, path: string, step: string): Promise<void>
   await expect(page.getByText('loading the recording')).toHaveCount(0, { timeout: 30_000 })
 }
 
-test('record and chart stay together at any speed and after loops, and sound within 300 ms', async ({ page }, info) => {
+test('record and chart stay together at any speed and after loops, and sound within 300 ms', async ({
+  page,
+}, info) => {
   await openClicks(page, info.outputPath('clicks.zip'), 'listen')
   await page.waitForTimeout(1500)
 
@@ -25,8 +27,18 @@ test('record and chart stay together at any speed and after loops, and sound wit
     await page.waitForTimeout(seconds * 1000)
     await page.keyboard.press('Space')
     const { left: record, right: chart } = await heardOnsets(page)
-    const gaps = record.flatMap((time) => { const near = chart.reduce((best, other) => (Math.abs(other - time) < Math.abs(best - time) ? other : best), Number.POSITIVE_INFINITY); return Math.abs(near - time) < 0.15 ? [near - time] : [] })
-    return { pairs: gaps.length, worst: Math.max(...gaps.map(Math.abs)), spread: Math.max(...gaps) - Math.min(...gaps) }
+    const gaps = record.flatMap((time) => {
+      const near = chart.reduce(
+        (best, other) => (Math.abs(other - time) < Math.abs(best - time) ? other : best),
+        Number.POSITIVE_INFINITY,
+      )
+      return Math.abs(near - time) < 0.15 ? [near - time] : []
+    })
+    return {
+      pairs: gaps.length,
+      worst: Math.max(...gaps.map(Math.abs)),
+      spread: Math.max(...gaps) - Math.min(...gaps),
+    }
   }
   const full = await measure(5)
   expect(full.pairs).toBeGreaterThanOrEqual(4)
@@ -64,19 +76,24 @@ test('the first sound comes within 300 ms of the key', async ({ page }) => {
   await page.getByTestId('balance').fill('100')
   await page.waitForTimeout(800)
   await page.getByTestId('play').focus()
-  const delay = await page.evaluate(() => new Promise<number>((resolve) => {
-    const { heard } = window as unknown as { heard: { right: Float32Array[]; left: Float32Array[]; rate: number } }
-    const before = heard.left.length
-    const started = performance.now()
-    ;(document.querySelector('[data-test=play]') as HTMLElement).click()
-    const look = (): void => {
-      const blocks = heard.left.slice(before)
-      const loud = blocks.findIndex((block) => block.some((value) => Math.abs(value) > 0.004))
-      if (loud >= 0 || performance.now() - started > 3000) resolve(performance.now() - started)
-      else requestAnimationFrame(look)
-    }
-    look()
-  }))
+  const delay = await page.evaluate(
+    () =>
+      new Promise<number>((resolve) => {
+        const { heard } = window as unknown as {
+          heard: { right: Float32Array[]; left: Float32Array[]; rate: number }
+        }
+        const before = heard.left.length
+        const started = performance.now()
+        ;(document.querySelector('[data-test=play]') as HTMLElement).click()
+        const look = (): void => {
+          const blocks = heard.left.slice(before)
+          const loud = blocks.findIndex((block) => block.some((value) => Math.abs(value) > 0.004))
+          if (loud >= 0 || performance.now() - started > 3000) resolve(performance.now() - started)
+          else requestAnimationFrame(look)
+        }
+        look()
+      }),
+  )
   // The measuring node hands over blocks of 93 ms, one late: up to 186 ms of what is measured are its own.
   expect(delay).toBeLessThan(300 + 186)
   console.log('first sound after', Math.round(delay), 'ms, measuring block included')

@@ -1,25 +1,34 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test as base, type Page } from '@playwright/test'
 import { must } from '../../core/result'
-import { newPart, newSong } from '../../core/song/new-song'
-import { EMPTY_CONTENT, type Song } from '../../core/song/schema'
-import { transact, type ArgsOf, type TransactionName } from '../../core/song/transactions'
+import { newPart, newSong } from '../../core/document/new-song'
+import { EMPTY_CONTENT, type Song } from '../../core/document/schema'
+import { transact } from '../../core/editing/transact'
+import type { ArgsOf, TransactionName } from '../../core/document/transactions'
 import { TICKS_PER_QUARTER as Q } from '../../core/time/meter'
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
-import { decodeAudio } from '../../scripts/decode'
+import { decodeAudio } from '../../tools/decode'
 import { writeWav } from '../../core/sound/wav'
 
 /** Every test watches: no error in the console, no request to another origin. */
 export const test = base.extend<{ watched: string[] }>({
-  watched: [async ({ page, baseURL }, use) => {
-    const seen: string[] = []
-    page.on('console', (message) => { if (message.type() === 'error') seen.push(`console: ${message.text()}`) })
-    page.on('pageerror', (error) => seen.push(`error: ${error.message}`))
-    page.on('request', (request) => { if (!request.url().startsWith(baseURL!) && !/^(blob|data):/.test(request.url())) seen.push(`request: ${request.url()}`) })
-    await use(seen)
-    expect(seen).toEqual([])
-  }, { auto: true }],
+  watched: [
+    async ({ page, baseURL }, use) => {
+      const seen: string[] = []
+      page.on('console', (message) => {
+        if (message.type() === 'error') seen.push(`console: ${message.text()}`)
+      })
+      page.on('pageerror', (error) => seen.push(`error: ${error.message}`))
+      page.on('request', (request) => {
+        if (!request.url().startsWith(baseURL!) && !/^(blob|data):/.test(request.url()))
+          seen.push(`request: ${request.url()}`)
+      })
+      await use(seen)
+      expect(seen).toEqual([])
+    },
+    { auto: true },
+  ],
 })
 export { expect }
 
@@ -51,15 +60,23 @@ export async function restIn(page: Page, cell: string): Promise<void> {
   await page.getByTestId('rests').click()
 }
 
-/** A stretch of a shipped recording as a WAV file that nobody has heard yet; `speed` plays it slower and lower. */
-export async function unheardWav(name: string, span: { from: number; to: number; speed?: number }): Promise<Buffer> {
+/**
+ * A stretch of a shipped recording as a WAV file that nobody has heard yet; `speed` plays it slower and
+ * lower.
+ */
+export async function unheardWav(
+  name: string,
+  span: { from: number; to: number; speed?: number },
+): Promise<Buffer> {
   const { channels, sampleRate } = await decodeAudio(readFileSync(`public/demo/${name}.ogg`))
   const speed = span.speed ?? 1
-  const cut = channels.map((channel) => Float32Array.from({ length: Math.floor(((span.to - span.from) * sampleRate) / speed) }, (_, index) => {
-    const at = span.from * sampleRate + index * speed
-    const whole = Math.floor(at)
-    return channel[whole]! + (at - whole) * ((channel[whole + 1] ?? 0) - channel[whole]!)
-  }))
+  const cut = channels.map((channel) =>
+    Float32Array.from({ length: Math.floor(((span.to - span.from) * sampleRate) / speed) }, (_, index) => {
+      const at = span.from * sampleRate + index * speed
+      const whole = Math.floor(at)
+      return channel[whole]! + (at - whole) * ((channel[whole + 1] ?? 0) - channel[whole]!)
+    }),
+  )
   return Buffer.from(writeWav(cut, sampleRate))
 }
 export async function songFromRecording(page: Page, title: string, buffer: Buffer): Promise<void> {
@@ -74,27 +91,85 @@ export async function songFromRecording(page: Page, title: string, buffer: Buffe
 /** Says what axe finds, in a line each. */
 export async function violations(page: Page): Promise<string[]> {
   const { violations: found } = await new AxeBuilder({ page }).analyze()
-  return found.map((violation) => `${violation.id}: ${violation.nodes.slice(0, 3).map((node) => `${node.target.join(' ')} ${node.any[0]?.message ?? ''}`).join(' | ')}`)
+  return found.map(
+    (violation) =>
+      `${violation.id}: ${violation.nodes
+        .slice(0, 3)
+        .map((node) => `${node.target.join(' ')} ${node.any[0]?.message ?? ''}`)
+        .join(' | ')}`,
+  )
 }
 
-const run = <Name extends TransactionName>(song: Song, name: Name, args: ArgsOf<Name>): Song => must(transact(song, name, args)).song
+const run = <Name extends TransactionName>(song: Song, name: Name, args: ArgsOf<Name>): Song =>
+  must(transact(song, name, args)).song
 
-/** A recording with a click on every beat, on the left only, and a song whose bass plays those beats, on the right only. */
+/**
+ * A recording with a click on every beat, on the left only, and a song whose bass plays those beats, on the
+ * right only.
+ */
 export function clickSong(): { song: Song; wav: Uint8Array; hash: string } {
   const rate = 44_100
   // A pulse that drifts, so that following it matters.
   const beats = Array.from({ length: 32 }, (_, index) => 0.5 + index * 0.5 + 0.06 * Math.sin(index / 4))
   const left = new Float32Array(rate * 18)
-  for (const beat of beats) for (let i = 0; i < 900; i++) left[Math.round(beat * rate) + i] = 0.8 * Math.exp(-i / 150) * Math.sin((2 * Math.PI * 1000 * i) / rate)
+  for (const beat of beats)
+    for (let i = 0; i < 900; i++)
+      left[Math.round(beat * rate) + i] = 0.8 * Math.exp(-i / 150) * Math.sin((2 * Math.PI * 1000 * i) / rate)
   const wav = writeWav([left, new Float32Array(left.length)], rate)
   const hash = createHash('sha256').update(wav).digest('hex')
   let song = newSong({ id: 'clicks', title: 'Clicks', artist: 'The Sample Four' })
-  song = run(song, 'addSource', { source: { id: 'record', kind: 'recording', name: 'clicks.wav', rank: 1, offsetSemitones: 0, offsetCents: 0, offsetSeconds: 0, audioHash: hash, durationSeconds: 18 } })
-  song = run(song, 'setBeats', { beats: beats.map((seconds, index) => ({ seconds, one: index % 4 === 0 })), endSeconds: 16.6, what: 'beats', newSectionId: 'all' })
+  song = run(song, 'addSource', {
+    source: {
+      id: 'record',
+      kind: 'recording',
+      name: 'clicks.wav',
+      rank: 1,
+      offsetSemitones: 0,
+      offsetCents: 0,
+      offsetSeconds: 0,
+      audioHash: hash,
+      durationSeconds: 18,
+    },
+  })
+  song = run(song, 'setBeats', {
+    beats: beats.map((seconds, index) => ({ seconds, one: index % 4 === 0 })),
+    endSeconds: 16.6,
+    what: 'beats',
+    newSectionId: 'all',
+  })
   song = run(song, 'addPart', { part: { ...newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' }), pan: 1 } })
-  const notes = Array.from({ length: 4 }, (_, beat) => ({ id: `n${beat}`, string: 1, fret: 12, startTicks: beat * Q, lengthTicks: Q / 2, articulations: [] }))
-  song = run(song, 'addFigure', { figure: { id: 'beat', partId: 'g', name: 'Beat', lengthTicks: 4 * Q, meter: { beats: 4, unit: 4 }, feel: song.feel, content: { ...EMPTY_CONTENT, notes } } })
-  song = run(song, 'setPlacement', { placement: { kind: 'figure', id: 'p', partId: 'g', sectionId: 'all', startTicks: 0, figureId: 'beat', passes: 8, shiftFrets: 0, form: 'exact' } })
+  const notes = Array.from({ length: 4 }, (_, beat) => ({
+    id: `n${beat}`,
+    string: 1,
+    fret: 12,
+    startTicks: beat * Q,
+    lengthTicks: Q / 2,
+    articulations: [],
+  }))
+  song = run(song, 'addFigure', {
+    figure: {
+      id: 'beat',
+      partId: 'g',
+      name: 'Beat',
+      lengthTicks: 4 * Q,
+      meter: { beats: 4, unit: 4 },
+      feel: song.feel,
+      content: { ...EMPTY_CONTENT, notes },
+    },
+  })
+  song = run(song, 'setPlacement', {
+    placement: {
+      kind: 'figure',
+      id: 'p',
+      partId: 'g',
+      sectionId: 'all',
+      startTicks: 0,
+      figureId: 'beat',
+      passes: 8,
+      shiftFrets: 0,
+      form: 'exact',
+    },
+  })
   return { song, wav, hash }
 }
 
@@ -106,10 +181,17 @@ export async function tapSound(page: Page): Promise<void> {
     const connect = AudioNode.prototype.connect as (...args: unknown[]) => unknown
     AudioNode.prototype.connect = function (this: AudioNode, ...args: unknown[]) {
       const target = args[0]
-      if (target instanceof AudioDestinationNode && this.context instanceof AudioContext && !(this instanceof ScriptProcessorNode)) {
+      if (
+        target instanceof AudioDestinationNode &&
+        this.context instanceof AudioContext &&
+        !(this instanceof ScriptProcessorNode)
+      ) {
         store.rate = this.context.sampleRate
         const tap = this.context.createScriptProcessor(4096, 2, 1)
-        tap.onaudioprocess = (event) => { store.left.push(event.inputBuffer.getChannelData(0).slice()); store.right.push(event.inputBuffer.getChannelData(1).slice()) }
+        tap.onaudioprocess = (event) => {
+          store.left.push(event.inputBuffer.getChannelData(0).slice())
+          store.right.push(event.inputBuffer.getChannelData(1).slice())
+        }
         connect.call(this, tap)
         connect.call(tap, target)
       }
@@ -117,30 +199,52 @@ export async function tapSound(page: Page): Promise<void> {
     } as typeof AudioNode.prototype.connect
   })
 }
-interface Heard { left: Float32Array[]; right: Float32Array[]; rate: number }
-export const forgetSound = (page: Page): Promise<void> => page.evaluate(() => { const { heard } = window as unknown as { heard: Heard }; heard.left.length = 0; heard.right.length = 0 })
+interface Heard {
+  left: Float32Array[]
+  right: Float32Array[]
+  rate: number
+}
+export const forgetSound = (page: Page): Promise<void> =>
+  page.evaluate(() => {
+    const { heard } = window as unknown as { heard: Heard }
+    heard.left.length = 0
+    heard.right.length = 0
+  })
 
 /** Root mean square of what was heard on the right. */
-export const heardLevel = (page: Page): Promise<number> => page.evaluate(() => {
-  const { heard } = window as unknown as { heard: Heard }
-  const sum = heard.right.reduce((total, block) => total + block.reduce((squares, value) => squares + value * value, 0), 0)
-  return Math.sqrt(sum / Math.max(1, heard.right.length * 4096))
-})
+export const heardLevel = (page: Page): Promise<number> =>
+  page.evaluate(() => {
+    const { heard } = window as unknown as { heard: Heard }
+    const sum = heard.right.reduce(
+      (total, block) => total + block.reduce((squares, value) => squares + value * value, 0),
+      0,
+    )
+    return Math.sqrt(sum / Math.max(1, heard.right.length * 4096))
+  })
 
-/** Seconds at which each side rises through a share of its loudest sample, at least 0.2 s after the sound before. */
-export const heardOnsets = (page: Page): Promise<{ left: number[]; right: number[] }> => page.evaluate(() => {
-  const { heard } = window as unknown as { heard: Heard }
-  const onsets = (blocks: Float32Array[], share: number): number[] => {
-    const peak = blocks.reduce((max, block) => block.reduce((most, value) => Math.max(most, Math.abs(value)), max), 0)
-    const found: number[] = []
-    let last = Number.NEGATIVE_INFINITY
-    blocks.forEach((block, number) => block.forEach((value, index) => {
-      if (Math.abs(value) < peak * share) return
-      const at = (number * block.length + index) / heard.rate
-      if (at - last > 0.2) found.push(at)
-      last = at
-    }))
-    return found
-  }
-  return { left: onsets(heard.left, 0.3), right: onsets(heard.right, 0.2) }
-})
+/**
+ * Seconds at which each side rises through a share of its loudest sample, at least 0.2 s after the sound
+ * before.
+ */
+export const heardOnsets = (page: Page): Promise<{ left: number[]; right: number[] }> =>
+  page.evaluate(() => {
+    const { heard } = window as unknown as { heard: Heard }
+    const onsets = (blocks: Float32Array[], share: number): number[] => {
+      const peak = blocks.reduce(
+        (max, block) => block.reduce((most, value) => Math.max(most, Math.abs(value)), max),
+        0,
+      )
+      const found: number[] = []
+      let last = Number.NEGATIVE_INFINITY
+      blocks.forEach((block, number) =>
+        block.forEach((value, index) => {
+          if (Math.abs(value) < peak * share) return
+          const at = (number * block.length + index) / heard.rate
+          if (at - last > 0.2) found.push(at)
+          last = at
+        }),
+      )
+      return found
+    }
+    return { left: onsets(heard.left, 0.3), right: onsets(heard.right, 0.2) }
+  })

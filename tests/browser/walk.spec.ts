@@ -1,9 +1,12 @@
 import { readFileSync } from 'node:fs'
-import { readSongFile } from '../../core/files/song-file'
+import { readSongFile } from '../../core/exchange/song-file'
 import { must } from '../../core/result'
 import { expect, heardLevel, openShelf, saved, tapSound, test } from './support'
 
-test('from a recording to a lesson sheet, and back from its file on another machine', async ({ page, browser }, info) => {
+test('from a recording to a lesson sheet, and back from its file on another machine', async ({
+  page,
+  browser,
+}, info) => {
   await tapSound(page)
   await openShelf(page)
 
@@ -45,7 +48,10 @@ test('from a recording to a lesson sheet, and back from its file on another mach
 
   // Map, then Chart by keys
   await page.getByRole('link', { name: /^Map/ }).click()
-  await page.getByRole('rowheader', { name: /Verse 1/ }).getByRole('button').click()
+  await page
+    .getByRole('rowheader', { name: /Verse 1/ })
+    .getByRole('button')
+    .click()
   await page.getByTestId('new-figure').click()
   await expect(page).toHaveURL(/chart\?figure=/)
   const board = page.getByTestId('board')
@@ -93,9 +99,16 @@ test('from a recording to a lesson sheet, and back from its file on another mach
   const written = must(readSongFile(readFileSync(path)))
   expect(written.recording?.bytes.length).toBe(readFileSync('public/demo/ninth-platform.ogg').length)
   const [figure] = Object.values(written.song.figures)
-  expect(figure!.content.strokes.map((stroke) => [stroke.direction, stroke.dead, stroke.palmMute])).toEqual([['down', false, undefined], ['down', false, undefined], ['up', false, 'firm'], ['down', true, undefined]])
+  expect(figure!.content.strokes.map((stroke) => [stroke.direction, stroke.dead, stroke.palmMute])).toEqual([
+    ['down', false, undefined],
+    ['down', false, undefined],
+    ['up', false, 'firm'],
+    ['down', true, undefined],
+  ])
   expect(figure!.content.notes.map((note) => note.fret)).toContain(3)
-  expect(figure!.content.notes.flatMap((note) => note.articulations.map((articulation) => articulation.kind))).toEqual(['bend', 'hammer-on'])
+  expect(
+    figure!.content.notes.flatMap((note) => note.articulations.map((articulation) => articulation.kind)),
+  ).toEqual(['bend', 'hammer-on'])
 
   // Nothing saved is lost on reload; markup stays text
   await page.reload()

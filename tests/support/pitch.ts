@@ -1,7 +1,13 @@
-// Measuring sound in tests: level, onset, and pitch by the normalised difference function (de Cheveigné and Kawahara, 2002), refined by parabola.
+// Measuring sound in tests: level, onset, and pitch by the normalised difference function (de Cheveigné and
+// Kawahara, 2002), refined by parabola.
 
 /** Frequency in Hz around `atSeconds`; undefined when there is no clear period. */
-export function measurePitch(audio: Float32Array, sampleRate: number, atSeconds: number, options: { lowHz?: number; highHz?: number; windowSeconds?: number } = {}): number | undefined {
+export function measurePitch(
+  audio: Float32Array,
+  sampleRate: number,
+  atSeconds: number,
+  options: { lowHz?: number; highHz?: number; windowSeconds?: number } = {},
+): number | undefined {
   const { lowHz = 35, highHz = 1500, windowSeconds = 0.08 } = options
   const start = Math.round(atSeconds * sampleRate)
   const window = Math.round(windowSeconds * sampleRate)
@@ -12,7 +18,10 @@ export function measurePitch(audio: Float32Array, sampleRate: number, atSeconds:
   const normal = new Float64Array(longest + 2).fill(1)
   for (let lag = 1; lag <= longest + 1; lag++) {
     let d = 0
-    for (let i = 0; i < window; i++) { const delta = (audio[start + i] ?? 0) - (audio[start + i + lag] ?? 0); d += delta * delta }
+    for (let i = 0; i < window; i++) {
+      const delta = (audio[start + i] ?? 0) - (audio[start + i + lag] ?? 0)
+      d += delta * delta
+    }
     difference[lag] = d
     sum += d
     normal[lag] = sum > 0 ? (d * lag) / sum : 1
@@ -25,9 +34,15 @@ export function measurePitch(audio: Float32Array, sampleRate: number, atSeconds:
   return undefined
 }
 
-export const centsBetween = (hz: number, midi: number): number => 1200 * Math.log2(hz / (440 * 2 ** ((midi - 69) / 12)))
+export const centsBetween = (hz: number, midi: number): number =>
+  1200 * Math.log2(hz / (440 * 2 ** ((midi - 69) / 12)))
 
-export function level(audio: Float32Array, sampleRate: number, fromSeconds: number, toSeconds: number): number {
+export function level(
+  audio: Float32Array,
+  sampleRate: number,
+  fromSeconds: number,
+  toSeconds: number,
+): number {
   const slice = audio.subarray(Math.round(fromSeconds * sampleRate), Math.round(toSeconds * sampleRate))
   return Math.sqrt(slice.reduce((sum, value) => sum + value * value, 0) / Math.max(1, slice.length))
 }

@@ -2,24 +2,25 @@ import { createHash } from 'node:crypto'
 import { readFileSync, statSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { must } from '../../core/result'
-import { findings } from '../../core/check/findings'
+import { findings } from '../../core/review/findings'
 import { pitchClassOf } from '../../core/music/pitch'
 import { readChordSymbol } from '../../core/music/chord-name'
-import { soundPart } from '../../core/playing/sound-song'
-import { allBars, mainSource, sectionPlaces, songTimeMap } from '../../core/song/form'
+import { soundPart } from '../../core/timeline/sound-song'
+import { allBars, mainSource, sectionPlaces, songTimeMap } from '../../core/document/form'
 import { parseCall } from '../../core/call/parse'
 import { speak } from '../../core/call/speak'
 import { stringLetters } from '../../core/call/strings'
-import { checkHarmony } from '../../core/playing/harmony-line'
-import { figureContent, coverage } from '../../core/song/unroll'
+import { checkHarmony } from '../../core/fretboard/lines/harmony-line'
+import { figureContent } from '../../core/document/figure-content'
+import { coverage } from '../../core/timeline/coverage'
 import { stepTicks } from '../../core/time/meter'
-import { readSong } from '../../core/song/migrations'
+import { readSong } from '../../core/document/migrations'
 import { ticksToSeconds } from '../../core/time/beat-grid'
 import { saltOnTheSignal } from '../../demo/salt-on-the-signal'
 import { ninthPlatform } from '../../demo/ninth-platform'
 import { performBand } from '../../demo/perform-band'
 import { buildScore } from '../../demo/score'
-import { decodeAudio } from '../../scripts/decode'
+import { decodeAudio } from '../../tools/decode'
 import { level } from '../support/pitch'
 
 interface Truth {
@@ -44,7 +45,10 @@ describe.each(['salt-on-the-signal', 'ninth-platform'])('the recording of %s', (
     expect(statSync(`public/demo/${name}.ogg`).size).toBeLessThan(4_000_000)
   })
   it('is mastered like a record: loud, not clipped, quiet at the end', async () => {
-    const { channels: [mono], sampleRate } = await decodeAudio(bytes) as { channels: [Float32Array]; sampleRate: number }
+    const {
+      channels: [mono],
+      sampleRate,
+    } = (await decodeAudio(bytes)) as { channels: [Float32Array]; sampleRate: number }
     const seconds = mono.length / sampleRate
     expect(seconds).toBeCloseTo(mainSource(songOf(name))!.durationSeconds!, 1)
     const loudness = 20 * Math.log10(level(mono, sampleRate, seconds * 0.3, seconds * 0.7))
@@ -67,7 +71,8 @@ describe('Salt on the Signal', () => {
   it('has five parts, every kind of section that matters, and a free opening', () => {
     expect(salt.partOrder).toHaveLength(5)
     const kinds = new Set(Object.values(salt.sections).map((section) => section.kind))
-    for (const kind of ['intro', 'verse', 'pre-chorus', 'chorus', 'bridge', 'solo', 'outro', 'stop'] as const) expect(kinds).toContain(kind)
+    for (const kind of ['intro', 'verse', 'pre-chorus', 'chorus', 'bridge', 'solo', 'outro', 'stop'] as const)
+      expect(kinds).toContain(kind)
     expect(sectionPlaces(salt)[0]!.section.bars.every((bar) => bar.free)).toBe(true)
   })
   it('is tuned a half step down and 14 cents flat', () => {
@@ -95,22 +100,50 @@ describe('Salt on the Signal', () => {
   })
   it('has its third line made from the first, with one exception', () => {
     const third = salt.figures['solo-third']!
-    expect(third.derivedFrom).toMatchObject({ figureId: 'solo-lead', interval: -3, exceptions: [{ semitones: -5 }] })
+    expect(third.derivedFrom).toMatchObject({
+      figureId: 'solo-lead',
+      interval: -3,
+      exceptions: [{ semitones: -5 }],
+    })
     const parts = { first: salt.parts.g2!, second: salt.parts.g3! }
-    expect(checkHarmony(salt.figures['solo-lead']!.content, third.content, parts, third.derivedFrom!).every((check) => check.fits)).toBe(true)
-    const strict = checkHarmony(salt.figures['solo-lead']!.content, third.content, parts, { ...third.derivedFrom!, exceptions: [] })
+    expect(
+      checkHarmony(salt.figures['solo-lead']!.content, third.content, parts, third.derivedFrom!).every(
+        (check) => check.fits,
+      ),
+    ).toBe(true)
+    const strict = checkHarmony(salt.figures['solo-lead']!.content, third.content, parts, {
+      ...third.derivedFrom!,
+      exceptions: [],
+    })
     expect(strict.filter((check) => !check.fits).map((check) => check.startTicks)).toEqual([3 * 40_320])
   })
   it('speaks of every figure in calls that enter it again', () => {
     for (const figure of Object.values(salt.figures)) {
       const part = salt.parts[figure.partId]!
-      const options = { letters: stringLetters(salt, part), meter: figure.meter, subdivision: figure.feel.subdivision, school: figure.school, stepTicks: stepTicks(figure.meter, figure.feel.subdivision) }
+      const options = {
+        letters: stringLetters(salt, part),
+        meter: figure.meter,
+        subdivision: figure.feel.subdivision,
+        school: figure.school,
+        stepTicks: stepTicks(figure.meter, figure.feel.subdivision),
+      }
       const content = figureContent(salt, figure)
-      const call = speak(content, { ...options, strings: 'letters' }).map((line) => line.text).join('\n')
+      const call = speak(content, { ...options, strings: 'letters' })
+        .map((line) => line.text)
+        .join('\n')
       const back = parseCall(call, { ...options, part })
       if (!back.ok) throw new Error(`${figure.name}: ${back.error.message}\n${call}`)
-      expect(back.value.content.notes.map((note) => [note.startTicks, note.string, note.fret, note.lengthTicks]), figure.name).toEqual(content.notes.toSorted((a, b) => a.startTicks - b.startTicks || b.string - a.string).map((note) => [note.startTicks, note.string, note.fret, note.lengthTicks]))
-      expect(back.value.content.strokes.map((stroke) => [stroke.startTicks, stroke.direction, stroke.dead])).toEqual(content.strokes.map((stroke) => [stroke.startTicks, stroke.direction, stroke.dead]))
+      expect(
+        back.value.content.notes.map((note) => [note.startTicks, note.string, note.fret, note.lengthTicks]),
+        figure.name,
+      ).toEqual(
+        content.notes
+          .toSorted((a, b) => a.startTicks - b.startTicks || b.string - a.string)
+          .map((note) => [note.startTicks, note.string, note.fret, note.lengthTicks]),
+      )
+      expect(
+        back.value.content.strokes.map((stroke) => [stroke.startTicks, stroke.direction, stroke.dead]),
+      ).toEqual(content.strokes.map((stroke) => [stroke.startTicks, stroke.direction, stroke.dead]))
     }
   })
   it('plays its chart where the record has it', () => {
@@ -140,7 +173,10 @@ describe('Ninth Platform', () => {
 
 describe('the band', () => {
   const score = buildScore(saltOnTheSignal, { hash: '0'.repeat(64) })
-  it('plays the same for the same seed', () => expect(performBand(score, { timingSeconds: 0.006 })).toEqual(performBand(score, { timingSeconds: 0.006 })))
+  it('plays the same for the same seed', () =>
+    expect(performBand(score, { timingSeconds: 0.006 })).toEqual(
+      performBand(score, { timingSeconds: 0.006 }),
+    ))
   it('is human, within reason', () => {
     const exact = soundPart(score.song, 'b')
     const played = performBand(score, { timingSeconds: 0.006 }).find((stem) => stem.name === 'b')!.events

@@ -2,41 +2,101 @@
 import { speak } from '#core/call/speak'
 import { stringLetters } from '#core/call/strings'
 import { barTicks } from '#core/time/meter'
-import type { Figure } from '#core/song/schema'
+import type { Figure } from '#core/document/schema'
 import type { Bench } from '~/composables/benchKeys'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 
-// The figure said back in the words of the call line, line by line: to read aloud while teaching, or to change and enter again.
+// The figure said back in the words of the call line, line by line: to read aloud while teaching, or to
+// change and enter again.
 const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{ say: [words: string, startTicks: number] }>()
 const store = useSong()
 const preferences = usePreferences()
-const lines = computed(() => (store.song && props.bench.part.value ? speak(props.bench.content.value, { letters: stringLetters(store.song, props.bench.part.value, preferences.values.naming), strings: preferences.values.strings, meter: props.figure.meter, subdivision: props.figure.feel.subdivision, school: props.figure.school, stepTicks: props.bench.step.value, openMidi: props.bench.part.value.tuning.openMidi }) : []))
+const lines = computed(() =>
+  store.song && props.bench.part.value
+    ? speak(props.bench.content.value, {
+        letters: stringLetters(store.song, props.bench.part.value, preferences.values.naming),
+        strings: preferences.values.strings,
+        meter: props.figure.meter,
+        subdivision: props.figure.feel.subdivision,
+        school: props.figure.school,
+        stepTicks: props.bench.step.value,
+        openMidi: props.bench.part.value.tuning.openMidi,
+      })
+    : [],
+)
 const HEADS = { grips: 'Grips', muting: 'Muting', hand: 'Hand', notes: 'Notes' }
 const barOf = (tick: number): number => Math.floor(tick / barTicks(props.figure.meter)) + 1
 const copied = ref(false)
 async function copy(): Promise<void> {
-  try { await navigator.clipboard.writeText(lines.value.map((line) => line.text).join('\n')); copied.value = true } catch { store.notice = { text: 'The browser does not let this page copy: select the lines and copy them.', kind: 'refusal' } }
+  try {
+    await navigator.clipboard.writeText(lines.value.map((line) => line.text).join('\n'))
+    copied.value = true
+  } catch {
+    store.notice = {
+      text: 'The browser does not let this page copy: select the lines and copy them.',
+      kind: 'refusal',
+    }
+  }
 }
-watch(lines, () => { copied.value = false })
+watch(lines, () => {
+  copied.value = false
+})
 </script>
 
 <template>
   <div class="panel">
     <p v-if="!lines.length" class="other quiet">Nothing to say yet: this figure is empty.</p>
-    <section v-for="layer in (['grips', 'muting', 'hand', 'notes'] as const).filter((one) => lines.some((line) => line.layer === one))" :key="layer">
+    <section
+      v-for="layer in (['grips', 'muting', 'hand', 'notes'] as const).filter((one) =>
+        lines.some((line) => line.layer === one),
+      )"
+      :key="layer"
+    >
       <h2 class="small-head">{{ HEADS[layer] }}</h2>
-      <ol class="said" data-test="said"><li v-for="line in lines.filter((one) => one.layer === layer)" :key="`${line.startTicks}${line.text}`"><button class="plain" :title="`Bar ${barOf(line.startTicks)}: take it into the call line`" @click="emit('say', line.text, line.startTicks)"><span class="bar quiet mono">{{ barOf(line.startTicks) }}</span>{{ line.text }}</button></li></ol>
+      <ol class="said" data-test="said">
+        <li
+          v-for="line in lines.filter((one) => one.layer === layer)"
+          :key="`${line.startTicks}${line.text}`"
+        >
+          <button
+            class="plain"
+            :title="`Bar ${barOf(line.startTicks)}: take it into the call line`"
+            @click="emit('say', line.text, line.startTicks)"
+          >
+            <span class="bar quiet mono">{{ barOf(line.startTicks) }}</span>{{ line.text }}
+          </button>
+        </li>
+      </ol>
     </section>
-    <button v-if="lines.length" class="chip-button small" @click="copy">{{ copied ? 'Copied' : 'Copy all' }}</button>
+    <ActButton v-if="lines.length" class="small" @click="copy">
+      {{ copied ? 'Copied' : 'Copy all' }}
+    </ActButton>
   </div>
 </template>
 
 <style scoped>
-.said { list-style: none; margin: 2px 0 0; padding: 0; font-size: 14px; line-height: 1.4; }
-.said li { border-bottom: 1px solid var(--rule); padding: 3px 0; }
-.said button { display: block; width: 100%; }
-.said button:hover { background: var(--selection); }
-.bar { display: inline-block; min-width: 20px; }
+.said {
+  list-style: none;
+  margin: 2px 0 0;
+  padding: 0;
+  font-size: 14px;
+  line-height: 1.4;
+}
+.said li {
+  border-bottom: 1px solid var(--rule);
+  padding: 3px 0;
+}
+.said button {
+  display: block;
+  width: 100%;
+}
+.said button:hover {
+  background: var(--selection);
+}
+.bar {
+  display: inline-block;
+  min-width: 20px;
+}
 </style>

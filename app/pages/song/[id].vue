@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { soundFigure } from '#core/playing/sound-song'
 import { loadRecording, outlineOf, attachRecording } from '~/composables/songFiles'
-import { prepareSound } from '~/composables/soundPort'
+import { sendSong } from '~/composables/soundPort'
 import { useOutline } from '~/composables/outline'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
@@ -12,7 +11,6 @@ const song = useSong()
 const transport = useTransport()
 const outline = useOutline()
 const hearing = useHearing()
-const problem = ref<string>()
 const id = computed(() => String(route.params.id))
 const attach = ref<HTMLInputElement>()
 const attaching = ref('')
@@ -20,65 +18,120 @@ const attaching = ref('')
 async function openRecording(): Promise<void> {
   const hash = song.source?.audioHash
   const openId = song.song?.id
-  if (!hash || !openId) { transport.recordingState = 'none'; return }
+  if (!hash || !openId) {
+    transport.recordingState = 'none'
+    return
+  }
   transport.recordingState = 'loading'
   outline.value = await outlineOf(hash, undefined, 0)
   try {
     const rate = transport.sampleRate()
     const recording = await loadRecording(hash, rate)
     if (song.song?.id !== openId || song.source?.audioHash !== hash) return
-    if (!recording) { transport.recordingState = 'missing'; return }
+    if (!recording) {
+      transport.recordingState = 'missing'
+      return
+    }
     outline.value ??= await outlineOf(hash, recording, rate)
     await transport.setRecording(recording.channels)
-  } catch { transport.recordingState = 'missing' }
+  } catch {
+    transport.recordingState = 'missing'
+  }
 }
 async function open(): Promise<void> {
-  if (song.song?.id === id.value) return
+  const wanted = id.value
+  if (song.song?.id === wanted) return
   outline.value = undefined
   transport.reset()
   hearing.close()
-  problem.value = await song.open(id.value)
-  if (problem.value) return
+  // Another song was asked for before this one was there.
+  if (!(await song.open(wanted)) || id.value !== wanted) return
   const { song: opened } = song
   transport.recordingState = song.source?.audioHash ? 'loading' : 'none'
   // The page is painted first; sound and recording follow.
-  requestAnimationFrame(() => setTimeout(() => {
-    if (!opened || song.song?.id !== opened.id) return
-    prepareSound(Object.values(opened.figures).flatMap((figure) => soundFigure(opened, figure, { startTicks: 0, toSeconds: (tick) => tick / 10080 })))
-    void openRecording()
-  }))
+  requestAnimationFrame(() =>
+    setTimeout(() => {
+      if (!opened || song.song?.id !== opened.id) return
+      sendSong(opened)
+      void openRecording()
+    }),
+  )
 }
 async function takeRecording(event: Event): Promise<void> {
   const file = (event.target as HTMLInputElement).files?.[0]
   if (!file) return
-  const result = await attachRecording(file, (words) => { attaching.value = `${words}…` })
+  const result = await attachRecording(file, (words) => {
+    attaching.value = `${words}…`
+  })
   attaching.value = result.ok ? '' : result.refusal.message
-  if (result.ok) { outline.value = undefined; await openRecording() }
+  if (result.ok) {
+    outline.value = undefined
+    await openRecording()
+  }
 }
 watch(id, open, { immediate: true })
 // Another recording of the same song is listened to: it takes the place of the first where the music is.
-watch(() => song.heardSourceId, async () => {
-  const { playing } = transport
-  const tick = transport.takePlace()
-  await openRecording()
-  transport.resumeAt(tick, playing)
-})
+watch(
+  () => song.heardSourceId,
+  async () => {
+    const { playing } = transport
+    const tick = transport.takePlace()
+    await openRecording()
+    transport.resumeAt(tick, playing)
+  },
+)
 </script>
 
 <template>
   <div class="song-page">
-    <div v-if="problem" class="problem"><h1>This song cannot be opened</h1><p class="attention" role="alert">{{ problem }}</p><NuxtLink class="link" to="/">Back to the shelf</NuxtLink></div>
-    <template v-else-if="song.song">
-      <p v-if="song.readOnly" class="banner" role="status">{{ song.readOnly }}</p>
-      <p v-if="transport.recordingState === 'missing'" class="banner"><span>The recording of this song is not on this machine. </span><button class="chip-button" @click="attach?.click()">Choose its file</button> <span class="attention" role="status">{{ attaching }}</span><input ref="attach" type="file" accept="audio/*" hidden @change="takeRecording"></p>
+    <SongTrouble v-if="song.trouble" />
+    <template v-if="song.song">
+      <p v-if="song.readOnly && !song.trouble" class="banner" role="status">
+        {{ song.readOnly }}
+        <v-btn
+          v-if="song.following"
+          size="small"
+          variant="outlined"
+          data-test="write-here"
+          @click="song.writeHere()"
+        >
+          Write here instead
+        </v-btn>
+      </p>
+      <p v-if="transport.recordingState === 'missing'" class="banner">
+        <span>The recording of this song is not on this machine. </span
+        ><ActButton @click="attach?.click()">Choose its file</ActButton>
+        <span class="attention" role="status">{{ attaching }}</span><input
+          ref="attach"
+          type="file"
+          accept="audio/*"
+          hidden
+          @change="takeRecording"
+        />
+      </p>
       <NuxtPage />
     </template>
-    <p v-else class="quiet problem">Opening…</p>
+    <p v-else-if="!song.trouble" class="quiet problem">Opening…</p>
   </div>
 </template>
 
 <style scoped>
-.song-page { min-height: 100%; display: flex; flex-direction: column; }
-.problem { padding: 30px; display: grid; gap: 12px; justify-items: start; }
-.banner { margin: 0; padding: 7px 20px; border-bottom: 1px solid var(--rule); background: var(--paper); font-size: 14.5px; }
+.song-page {
+  min-height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+.problem {
+  padding: 30px;
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+}
+.banner {
+  margin: 0;
+  padding: 7px 20px;
+  border-bottom: 1px solid var(--rule);
+  background: var(--paper);
+  font-size: 14.5px;
+}
 </style>

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { useSong } from '~/stores/song'
+
+/** A new version has arrived: offered while somebody works, taken by itself only when nothing is open. */
+const song = useSong()
+const { $pwa } = useNuxtApp()
+const later = ref(false)
+const ready = computed(() => Boolean($pwa?.needRefresh))
+watch(
+  [ready, () => song.song === undefined],
+  ([isReady, nothingOpen]) => {
+    if (isReady && nothingOpen) void $pwa?.updateServiceWorker(true)
+  },
+  { immediate: true },
+)
+async function take(): Promise<void> {
+  if (await song.settled()) await $pwa?.updateServiceWorker(true)
+}
+</script>
+
+<template>
+  <div v-if="ready && song.song && !later" class="update" role="status" data-test="update">
+    <span>A new version of Synchorda is ready. What you typed and what undo reaches stay.</span>
+    <v-btn size="small" variant="flat" color="primary" @click="take">Use it now</v-btn>
+    <v-btn size="small" variant="outlined" @click="later = true">Later</v-btn>
+  </div>
+</template>
+
+<style scoped>
+.update {
+  position: fixed;
+  right: 20px;
+  bottom: 84px;
+  max-width: min(560px, 92vw);
+  background: var(--paper);
+  color: var(--ink);
+  border: 1.5px solid var(--action);
+  border-radius: 5px;
+  padding: 10px 14px;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  z-index: 1900;
+  font-size: 15px;
+}
+</style>

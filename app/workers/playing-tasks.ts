@@ -1,0 +1,61 @@
+// Everything the playing worker answers, one row a question: what it is given and what it gives back are read
+// off this table wherever it is asked.
+import type { Content, Grip, Part, Song } from '#core/document/schema'
+import { engraveSheet, type SheetOptions } from '#core/engrave/sheet'
+import { easedGrips } from '#core/fretboard/grips/eased-grip'
+import { gripProgression, gripsFor, type GripWishes } from '#core/fretboard/grips/grip-search'
+import type { Hand } from '#core/fretboard/hand'
+import { adaptLine, type ForeignNote } from '#core/fretboard/lines/adapt-line'
+import { bassLine, type BassKind } from '#core/fretboard/lines/bass-line'
+import { harmonyLine, type ChordAt, type HarmonyRule } from '#core/fretboard/lines/harmony-line'
+import { mergeParts } from '#core/fretboard/lines/merge-parts'
+import { findPaths, type PathNote, type PathWishes } from '#core/fretboard/lines/path'
+import type { Key } from '#core/music/pitch'
+
+/** Says how far a longer task is, 0 to 1. */
+export type Report = (stage: string, fraction: number) => void
+
+export const PLAYING_TASKS = {
+  grips: (task: { symbol: string; part: Part; wishes: GripWishes }) =>
+    gripsFor(task.symbol, task.part, task.wishes),
+  progression: (task: { symbols: string[]; part: Part; wishes: GripWishes }) =>
+    gripProgression(task.symbols, task.part, task.wishes),
+  eased: (task: { grip: Grip; part: Part; key: Key; hand: Hand }) =>
+    easedGrips(task.grip, task.part, task.key, task.hand),
+  paths: (task: { notes: PathNote[]; part: Part; key: Key; wishes: PathWishes }) =>
+    findPaths(task.notes, task.part, task.key, task.wishes),
+  harmony: (task: { content: Content; from: Part; to: Part; rule: HarmonyRule; chords: ChordAt[] }) =>
+    harmonyLine(task.content, task.from, task.to, task.rule, task.chords),
+  adapt: (task: {
+    notes: ForeignNote[]
+    part: Part
+    key: Key
+    options: { stepTicks: number; lengthTicks?: number }
+  }) => adaptLine(task.notes, task.part, task.key, task.options),
+  merge: (task: { first: Content; second: Content; parts: { first: Part; second: Part }; hand: Hand }) =>
+    mergeParts(task.first, task.second, task.parts, task.hand),
+  bass: (task: {
+    chords: ChordAt[]
+    part: Part
+    key: Key
+    options: { kind: BassKind; stepTicks: number; lengthTicks: number }
+  }) => bassLine(task.chords, task.part, task.key, task.options),
+  sheet: (task: { song: Song; options: SheetOptions }, report: Report) =>
+    engraveSheet(task.song, task.options, (fraction) => report('engraving', fraction)),
+}
+
+type Tasks = typeof PLAYING_TASKS
+export type PlayingWant = keyof Tasks
+/** A question: its kind and what it is about. */
+export type PlayingTask<Want extends PlayingWant = PlayingWant> = {
+  [Kind in Want]: { want: Kind } & Parameters<Tasks[Kind]>[0]
+}[Want]
+/** The value of the answer; a refusal comes as one. */
+export type PlayingAnswer<Want extends PlayingWant> =
+  ReturnType<Tasks[Want]> extends infer Answer
+    ? Answer extends { ok: true; value: infer Value }
+      ? Value
+      : Answer extends { ok: boolean }
+        ? never
+        : Answer
+    : never

@@ -1,0 +1,10 @@
+// The string is touched over the fret, not pressed.
+import { z } from 'zod'
+import { defineMark } from './mark'
+
+export const naturalHarmonic = defineMark({
+  schema: z.strictObject({ kind: z.literal('natural harmonic') }),
+  sign: () => 'harm',
+  words: () => 'harmonic',
+  offered: [{ name: 'natural harmonic', mark: { kind: 'natural harmonic' } }],
+})

@@ -1,0 +1,10 @@
+// The pick drags over muted strings into the note.
+import { z } from 'zod'
+import { defineMark } from './mark'
+
+export const rake = defineMark({
+  schema: z.strictObject({ kind: z.literal('rake') }),
+  sign: () => 'rake',
+  words: () => 'rake',
+  offered: [{ name: 'rake', mark: { kind: 'rake' } }],
+})

@@ -1,0 +1,10 @@
+// Cut short.
+import { z } from 'zod'
+import { defineMark } from './mark'
+
+export const staccato = defineMark({
+  schema: z.strictObject({ kind: z.literal('staccato') }),
+  sign: () => '·',
+  words: () => 'staccato',
+  offered: [{ name: 'staccato', mark: { kind: 'staccato' } }],
+})

@@ -1,0 +1,10 @@
+// The note is picked as fast as it goes for its whole length.
+import { z } from 'zod'
+import { defineMark } from './mark'
+
+export const tremoloPicking = defineMark({
+  schema: z.strictObject({ kind: z.literal('tremolo picking') }),
+  sign: () => 'trem',
+  words: () => 'tremolo',
+  offered: [{ name: 'tremolo picking', mark: { kind: 'tremolo picking' } }],
+})

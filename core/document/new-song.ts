@@ -1,0 +1,52 @@
+import { INSTRUMENTS, isBass, type InstrumentKind } from '../instrument/instruments'
+import { tuningsFor } from '../instrument/tunings'
+import { STRAIGHT } from '../time/meter'
+import { SCHEMA_VERSION, type Part, type Song } from './schema'
+
+/** An empty song: no recording, no form, no parts. */
+export function newSong(facts: { id: string; title: string; artist: string }): Song {
+  return {
+    schemaVersion: SCHEMA_VERSION,
+    ...facts,
+    key: { tonic: 'C', mode: 'major' },
+    referenceHz: 440,
+    meter: { beats: 4, unit: 4 },
+    feel: { subdivision: 'eighths', swing: STRAIGHT },
+    sources: {},
+    sourceOrder: [],
+    sections: {},
+    sectionOrder: [],
+    parts: {},
+    partOrder: [],
+    figures: {},
+    patterns: {},
+    placements: {},
+    doubts: {},
+    spots: {},
+  }
+}
+
+/** A part with what its instrument usually has. */
+export function newPart(facts: {
+  id: string
+  name: string
+  kind: InstrumentKind
+  tuning?: Part['tuning']
+}): Part {
+  const instrument = INSTRUMENTS[facts.kind]
+  const bass = isBass(facts.kind)
+  return {
+    id: facts.id,
+    name: facts.name,
+    role: bass ? 'bass' : 'rhythm',
+    instrument: {
+      kind: facts.kind,
+      fretCount: instrument.frets,
+      scaleLengthMm: instrument.scaleLengthMm,
+      capo: 0,
+    },
+    tuning: facts.tuning ?? tuningsFor(facts.kind)[0]!,
+    pan: 0,
+    sound: bass ? 'finger bass' : facts.kind === 'guitar-12' ? 'steel' : 'clean',
+  }
+}

@@ -1,0 +1,59 @@
+// Where things lie in the song: placements of figures, doubts, spots still to be listened to.
+import { z } from 'zod'
+import { contentSchema } from './chart'
+import { id, longText, shortText, signedTicks, ticks } from './scalars'
+
+export const placementSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('figure'),
+    id,
+    partId: id,
+    sectionId: id,
+    startTicks: signedTicks,
+    figureId: id,
+    passes: z.int().min(1).max(99),
+    shiftFrets: z.int().min(-24).max(24),
+    form: z.enum(['exact', 'eased']),
+    /** Passes that play another figure of the same length instead: a different fill the fourth time. */
+    passFigures: z
+      .array(z.strictObject({ pass: z.int().min(1).max(99), figureId: id }))
+      .max(99)
+      .optional(),
+  }),
+  z.strictObject({
+    kind: z.literal('rests'),
+    id,
+    partId: id,
+    sectionId: id,
+    startTicks: signedTicks,
+    lengthTicks: ticks.min(1),
+  }),
+])
+const placeSchema = z.strictObject({
+  partId: id.optional(),
+  sectionId: id,
+  startTicks: signedTicks,
+  lengthTicks: ticks.optional(),
+})
+export const doubtSchema = z.strictObject({
+  id,
+  place: placeSchema,
+  question: longText,
+  readings: z
+    .array(
+      z.strictObject({
+        id,
+        text: shortText,
+        sourceId: id.optional(),
+        content: contentSchema.optional(),
+        evidence: z
+          .array(z.strictObject({ measured: shortText, value: z.number(), unit: shortText }))
+          .max(50),
+      }),
+    )
+    .max(12),
+  status: z.enum(['open', 'settled']),
+  decision: id.optional(),
+  why: longText.optional(),
+})
+export const spotSchema = z.strictObject({ id, place: placeSchema, text: longText, done: z.boolean() })

@@ -1,0 +1,35 @@
+// What is not certain yet, and what is still to be listened to.
+import { z } from 'zod'
+import { ok, refuse } from '../../result'
+import { idSchema as id, doubtSchema, spotSchema } from '../schema'
+import { define, missing, withEntity } from './transaction'
+
+/** Puts a doubt, new or changed. A settled one names the reading it was settled for. */
+export const setDoubt = define(
+  z.strictObject({ doubt: doubtSchema }),
+  ({ doubt }, song) => `${song.doubts[doubt.id] ? 'change' : 'note'} a doubt: ${doubt.question.slice(0, 60)}`,
+  (song, { doubt }) => {
+    if (!song.sections[doubt.place.sectionId]) return missing('section')
+    if (doubt.status === 'settled' && !doubt.readings.some((reading) => reading.id === doubt.decision))
+      return refuse('doubt', 'A settled doubt says which reading holds.')
+    return ok({ ...song, doubts: withEntity(song.doubts, doubt.id, doubt) })
+  },
+)
+export const removeDoubt = define(
+  z.strictObject({ doubtId: id }),
+  () => 'remove a doubt',
+  (song, args) =>
+    song.doubts[args.doubtId]
+      ? ok({ ...song, doubts: withEntity(song.doubts, args.doubtId, undefined) })
+      : missing('doubt'),
+)
+
+export const setSpot = define(
+  z.strictObject({ spot: spotSchema }),
+  ({ spot }, song) =>
+    `${song.spots[spot.id] ? 'change' : 'note'} what to listen to: ${spot.text.slice(0, 60)}`,
+  (song, { spot }) =>
+    song.sections[spot.place.sectionId]
+      ? ok({ ...song, spots: withEntity(song.spots, spot.id, spot) })
+      : missing('section'),
+)

@@ -1,0 +1,177 @@
+// Sections: split, merge, move their borders, name, type, mark as returning. Splitting and merging carry
+// the charting with them.
+import { z } from 'zod'
+import { ok, refuse } from '../../result'
+import { barStarts } from '../form'
+import { idSchema as id, sectionSchema, type Section, type Song } from '../schema'
+import { carry, withBorderAt, withReturns } from './carry'
+import { define, missing, withEntity } from './transaction'
+
+const nameOf = (song: Song, sectionId: string): string => song.sections[sectionId]?.name ?? 'section'
+
+export const splitSection = define(
+  z.strictObject({
+    sectionId: id,
+    atBar: z.int(),
+    newId: id,
+    name: z.string().min(1).max(80),
+    kind: sectionSchema.shape.kind,
+  }),
+  (args, song) => `start "${args.name}" in ${nameOf(song, args.sectionId)}`,
+  (song, args) => {
+    const section = song.sections[args.sectionId]
+    if (!section) return missing('section')
+    if (song.sections[args.newId])
+      return refuse('split-twice', 'A section with that name tag is already there.')
+    if (args.atBar < 1 || args.atBar >= section.bars.length)
+      return refuse('split-edge', `"${section.name}" already starts there: choose a later bar to split it.`)
+    const cut = barStarts(section)[args.atBar]!
+    const first: Section = {
+      ...section,
+      bars: section.bars.slice(0, args.atBar),
+      harmony: section.harmony.filter((chord) => chord.startTicks < cut),
+    }
+    const second: Section = {
+      id: args.newId,
+      kind: args.kind,
+      name: args.name,
+      bars: section.bars.slice(args.atBar),
+      passes: 1,
+      pickupTicks: 0,
+      ...(section.key ? { key: section.key } : {}),
+      ...(section.feel ? { feel: section.feel } : {}),
+      harmony: section.harmony
+        .filter((chord) => chord.startTicks >= cut)
+        .map((chord) => ({ ...chord, startTicks: chord.startTicks - cut })),
+    }
+    const at = song.sectionOrder.indexOf(section.id) + 1
+    return ok({
+      ...song,
+      sections: withReturns(
+        withEntity(withEntity(song.sections, first.id, first), second.id, second),
+        section.id,
+        // A return of bars that all lie in the second half now returns that one.
+        (returns) =>
+          (returns.firstBar ?? 0) < args.atBar
+            ? returns
+            : { ...returns, sectionId: second.id, firstBar: returns.firstBar! - args.atBar },
+      ),
+      sectionOrder: song.sectionOrder.toSpliced(at, 0, second.id),
+      ...carry(song, { from: section.id, fromTicks: cut, to: second.id, offsetTicks: -cut }),
+    })
+  },
+)
+
+export const mergeSection = define(
+  z.strictObject({ sectionId: id }),
+  (args, song) => `merge ${nameOf(song, args.sectionId)} into the section before`,
+  (song, args) => {
+    const at = song.sectionOrder.indexOf(args.sectionId)
+    const section = song.sections[args.sectionId]
+    if (!section) return missing('section')
+    if (at === 0) return refuse('merge-first', 'The first section has nothing before it to merge into.')
+    const before = song.sections[song.sectionOrder[at - 1]!]!
+    const offset = barStarts(before).at(-1)!
+    const merged: Section = {
+      ...before,
+      bars: [...before.bars, ...section.bars],
+      harmony: [
+        ...before.harmony,
+        ...section.harmony.map((chord) => ({ ...chord, startTicks: chord.startTicks + offset })),
+      ],
+    }
+    const sections = withReturns(
+      withEntity(withEntity(song.sections, section.id, undefined), before.id, merged),
+      section.id,
+      // What returned the merged section returns its bars where they are now.
+      (returns) => ({
+        ...returns,
+        sectionId: before.id,
+        firstBar: before.bars.length + (returns.firstBar ?? 0),
+        barCount: returns.barCount ?? section.bars.length - (returns.firstBar ?? 0),
+      }),
+    )
+    return ok({
+      ...song,
+      sections,
+      sectionOrder: song.sectionOrder.toSpliced(at, 1),
+      ...carry(song, {
+        from: section.id,
+        fromTicks: Number.NEGATIVE_INFINITY,
+        to: before.id,
+        offsetTicks: offset,
+      }),
+    })
+  },
+)
+
+/**
+ * Moves the start of a section by bars, giving them to or taking them from the section before. Its charting
+ * moves with its start.
+ */
+export const moveSectionStart = define(
+  z.strictObject({ sectionId: id, byBars: z.int() }),
+  (args, song) =>
+    `move the start of ${nameOf(song, args.sectionId)} by ${args.byBars} ${Math.abs(args.byBars) === 1 ? 'bar' : 'bars'}`,
+  (song, args) => {
+    const at = song.sectionOrder.indexOf(args.sectionId)
+    const section = song.sections[args.sectionId]
+    if (!section) return missing('section')
+    if (at === 0)
+      return refuse('move-first', 'The first section starts with the recording: it cannot be moved.')
+    const before = song.sections[song.sectionOrder[at - 1]!]!
+    const bars = [...before.bars, ...section.bars]
+    const cut = before.bars.length + args.byBars
+    if (cut < 1 || cut >= bars.length)
+      return refuse(
+        'move-over',
+        `There are not enough bars: "${cut < 1 ? before.name : section.name}" would be left empty.`,
+      )
+    return ok(withBorderAt(song, { before, section, bars, cut }))
+  },
+)
+
+export const changeSection = define(
+  z.strictObject({
+    sectionId: id,
+    set: sectionSchema
+      .pick({ name: true, kind: true, key: true, feel: true, passes: true, harmony: true, pickupTicks: true })
+      .partial(),
+  }),
+  (args, song) =>
+    'name' in args.set
+      ? `rename ${nameOf(song, args.sectionId)} to "${args.set.name}"`
+      : 'kind' in args.set
+        ? `make ${nameOf(song, args.sectionId)} a ${args.set.kind}`
+        : 'harmony' in args.set
+          ? `change chords of ${nameOf(song, args.sectionId)}`
+          : `change ${nameOf(song, args.sectionId)}`,
+  (song, args) => {
+    const section = song.sections[args.sectionId]
+    return section
+      ? ok({ ...song, sections: withEntity(song.sections, section.id, { ...section, ...args.set }) })
+      : missing('section')
+  },
+)
+
+export const setReturn = define(
+  z.strictObject({ sectionId: id, returns: sectionSchema.shape.returns.unwrap().nullable() }),
+  (args, song) =>
+    args.returns
+      ? `mark ${nameOf(song, args.sectionId)} as returning ${nameOf(song, args.returns.sectionId)}`
+      : `${nameOf(song, args.sectionId)} returns nothing`,
+  (song, args) => {
+    const section = song.sections[args.sectionId]
+    if (!section) return missing('section')
+    const { returns: _old, ...rest } = section
+    if (!args.returns) return ok({ ...song, sections: withEntity(song.sections, section.id, rest) })
+    const target = song.sections[args.returns.sectionId]
+    if (!target) return missing('section it returns')
+    if (song.sectionOrder.indexOf(target.id) >= song.sectionOrder.indexOf(section.id))
+      return refuse('returns-later', 'A section can only return one that was heard before it.')
+    return ok({
+      ...song,
+      sections: withEntity(song.sections, section.id, { ...rest, returns: args.returns }),
+    })
+  },
+)

@@ -1,0 +1,126 @@
+// A grip that is too wide for a hand: the nearest one of the same chord that is not, or the same notes with
+// one finger moving in time instead of a held stretch.
+import { fingerPlaceMm } from '../../instrument/neck'
+import type { Key } from '../../music/pitch'
+import type { Grip, GripSpan, Part, Stroke } from '../../document/schema'
+import { fingerGrip } from './fingering'
+import { gripsFor, symbolOf, type RankedGrip } from './grip-search'
+import { USUAL_HAND, type Hand } from '../hand'
+
+/** Distance in mm along the neck between the outermost held frets. */
+export function reachMm(grip: Grip, part: Pick<Part, 'instrument'>): number {
+  const places = grip.strings.flatMap((string) =>
+    string.fret ? [fingerPlaceMm(string.fret + part.instrument.capo, part.instrument.scaleLengthMm)] : [],
+  )
+  return places.length ? Math.max(...places) - Math.min(...places) : 0
+}
+
+/** True when a hand holds it within its limit. */
+export const isComfortable = (grip: Grip, part: Pick<Part, 'instrument'>, hand: Hand): boolean =>
+  reachMm(grip, part) <= hand.cautionMm && fingerGrip(grip, part, hand) !== undefined
+
+/**
+ * The easiest near relatives of a grip that stay within the hand: same chord elsewhere, or the same frets
+ * with a string left out.
+ */
+export function easedGrips(grip: Grip, part: Part, key: Key, hand: Hand = USUAL_HAND): RankedGrip[] {
+  const symbol = symbolOf(grip, part, key)
+  const others = symbol ? gripsFor(symbol, part, { hand, after: grip, count: 12 }) : undefined
+  const same = grip.strings.flatMap((string, left): RankedGrip[] => {
+    if (!string.fret) return []
+    const thinner: Grip = {
+      strings: grip.strings.map((other, index) => ({ fret: index === left ? null : other.fret })),
+    }
+    const fingering = fingerGrip(thinner, part, hand)
+    return fingering && isComfortable(thinner, part, hand)
+      ? [
+          {
+            grip: thinner,
+            fingering,
+            cost: fingering.difficulty + 1,
+            reasons: [`without string ${left + 1}`],
+          },
+        ]
+      : []
+  })
+  const near = others?.ok
+    ? others.value
+        .filter((candidate) => isComfortable(candidate.grip, part, hand))
+        .map((candidate) => ({ ...candidate, reasons: ['the same chord', ...candidate.reasons] }))
+    : []
+  return [...same.sort((a, b) => a.cost - b.cost).slice(0, 2), ...near.slice(0, 3)]
+}
+
+export interface FingerMove {
+  tick: number
+  fromString: number
+  toString: number
+  fret: number
+}
+export interface MovingGrip {
+  spans: { startTicks: number; lengthTicks: number; grip: Grip }[]
+  moves: FingerMove[]
+}
+
+/**
+ * Splits a grip that is plucked string by string into grips a hand can hold, each kept as long as it
+ * serves: fingers move on the count where the next string needs them. Undefined when the strings are struck
+ * together (nothing can move in time), or when no split helps.
+ */
+export function movingGrip(
+  span: GripSpan,
+  strokes: readonly Stroke[],
+  part: Part,
+  hand: Hand = USUAL_HAND,
+): MovingGrip | undefined {
+  const end = span.startTicks + span.lengthTicks
+  const inside = strokes
+    .filter((stroke) => !stroke.dead && stroke.startTicks >= span.startTicks && stroke.startTicks < end)
+    .sort((a, b) => a.startTicks - b.startTicks)
+  if (inside.length < 2) return undefined
+  const only = (strings: ReadonlySet<number>): Grip => ({
+    strings: span.grip.strings.map((string, index) =>
+      string.fret === 0 || strings.has(index + 1) ? string : { fret: null },
+    ),
+  })
+  const spans: { startTicks: number; strings: Set<number> }[] = []
+  let held = new Set<number>()
+  for (const stroke of inside) {
+    const wanted = (stroke.strings ?? span.grip.strings.map((_, index) => index + 1)).filter(
+      (string) => span.grip.strings[string - 1]?.fret,
+    )
+    if (!isComfortable(only(new Set(wanted)), part, hand)) return undefined
+    const joined = new Set([...held, ...wanted])
+    if (isComfortable(only(joined), part, hand)) {
+      held = joined
+      if (spans.length === 0) spans.push({ startTicks: span.startTicks, strings: held })
+      else spans.at(-1)!.strings = held
+      continue
+    }
+    // Keep of what is held whatever still fits beside what is needed now.
+    held = new Set(wanted)
+    for (const string of spans.at(-1)?.strings ?? [])
+      if (isComfortable(only(new Set([...held, string])), part, hand)) held.add(string)
+    spans.push({ startTicks: spans.length ? stroke.startTicks : span.startTicks, strings: held })
+  }
+  if (spans.length < 2) return undefined
+  const moves = spans.slice(1).flatMap((next, index): FingerMove[] => {
+    const left = [...spans[index]!.strings].filter((string) => !next.strings.has(string))
+    return [...next.strings]
+      .filter((string) => !spans[index]!.strings.has(string))
+      .map((toString, place) => ({
+        tick: next.startTicks,
+        fromString: left[place] ?? left[0] ?? toString,
+        toString,
+        fret: span.grip.strings[toString - 1]!.fret!,
+      }))
+  })
+  return {
+    spans: spans.map((entry, index) => ({
+      startTicks: entry.startTicks,
+      lengthTicks: (spans[index + 1]?.startTicks ?? end) - entry.startTicks,
+      grip: only(entry.strings),
+    })),
+    moves,
+  }
+}

@@ -1,0 +1,46 @@
+// A figure's notes as a line: what sounds, in order, for everything that reasons about lines (scale, path,
+// harmony); and back onto strings.
+import { hasMark, isSlurred } from '../../articulation/of-note'
+import type { LineNote } from '../../music/scale'
+import type { Content, Note, Part } from '../../document/schema'
+import { soundingMidi } from '../../document/part-pitch'
+import type { LinePath, PathNote } from './path'
+
+export const inTimeOrder = (notes: readonly Note[]): Note[] =>
+  [...notes].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string)
+/** Notes with a pitch. */
+export const pitched = (content: Content): Note[] =>
+  inTimeOrder(content.notes.filter((note) => !hasMark(note, 'dead')))
+
+export const lineOf = (notes: readonly Note[], part: Part): LineNote[] =>
+  notes.map((note) => ({
+    midi: soundingMidi(part, note.string, note.fret),
+    startTicks: note.startTicks,
+    lengthTicks: note.lengthTicks,
+  }))
+
+export const pathNotes = (notes: readonly Note[], part: Part): PathNote[] =>
+  notes.map((note) => ({
+    midi: soundingMidi(part, note.string, note.fret),
+    startTicks: note.startTicks,
+    lengthTicks: note.lengthTicks,
+    slurred: isSlurred(note),
+    slid: note.articulations.some(
+      (mark) => mark.kind === 'slide' && (mark.how === 'legato' || mark.how === 'shift'),
+    ),
+    pressed: hasMark(note, 'bend') || hasMark(note, 'vibrato') || hasMark(note, 'trill'),
+  }))
+
+/** The notes at the places of a path; a slur that left its string is picked. */
+export function onPath(notes: readonly Note[], path: LinePath, withFingers: boolean): Note[] {
+  return notes.map((note, index) => {
+    const { string, fret, finger } = path.places[index]!
+    const { finger: _old, ...rest } = note
+    const articulations = path.brokenSlurs.includes(index)
+      ? note.articulations.filter(
+          (mark) => mark.kind !== 'hammer-on' && mark.kind !== 'pull-off' && mark.kind !== 'slide',
+        )
+      : note.articulations
+    return { ...rest, string, fret, articulations, ...(withFingers && finger ? { finger } : {}) }
+  })
+}

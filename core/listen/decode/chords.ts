@@ -1,0 +1,330 @@
+// Chords along the beats: a fitted network says how well each chord explains each half beat, and a hidden
+// Markov model decides which changes are worth believing: changes on the one are common, on other beats
+// rarer, between beats (anticipations) rarest; chords of the key are likelier.
+import { scaledChroma, turned } from './chord-input'
+import { QUALITIES, TONES, writeLabel, type ChordLabel, type Quality } from './chord-labels'
+import { network, type NetWeights } from '../models/net'
+import { chromaOf } from '../features/pitch-spectrum'
+import type { Key } from '../../music/pitch'
+import weights from '../models/chords.json'
+
+/**
+ * A stretch that may be the start of a new chord. `bar` 0 = on the one, 0.5 = in the middle of the bar,
+ * else another beat; between = not on a beat.
+ */
+export interface Span {
+  start: number
+  end: number
+  at: 'one' | 'middle' | 'beat' | 'between'
+  early: boolean
+}
+export interface HeardChord {
+  start: number
+  end: number
+  chord: ChordLabel | undefined
+  confidence: number
+  rivals: { label: string; share: number }[]
+}
+
+const STATES = 12 * QUALITIES.length + 1
+const NONE = STATES - 1
+const net = network(weights as NetWeights)
+const none = (weights as NetWeights & { none: number }).none
+
+export interface SpanEvidence {
+  logs: Float64Array
+  notes: Float32Array
+  chroma: Float32Array
+  loud: number
+}
+
+/** Fainter than this, nobody plays. */
+const SILENT = 1e-3
+
+/** How well each chord explains a stretch, as log probabilities; the last entry is "no chord". */
+export function chordEvidence(
+  notesAt: (start: number, end: number) => Float32Array,
+  spans: readonly Span[],
+): SpanEvidence[] {
+  const scores = new Float64Array(QUALITIES.length)
+  return spans.map(({ start, end }) => {
+    const notes = notesAt(start + 0.02, end)
+    const chroma = chromaOf(notes)
+    const logs = new Float64Array(STATES)
+    const scaled = scaledChroma(chroma)
+    for (let root = 0; root < 12; root++) {
+      net(turned(scaled, root), scores)
+      logs.set(scores, root * QUALITIES.length)
+    }
+    let loud = 0
+    for (const value of notes) loud += value
+    logs[NONE] = none
+    let top = Number.NEGATIVE_INFINITY
+    for (const value of logs) top = Math.max(top, value)
+    let sum = 0
+    for (const value of logs) sum += Math.exp(value - top)
+    const total = top + Math.log(sum)
+    for (let state = 0; state < STATES; state++) logs[state]! -= total
+    if (loud < SILENT) {
+      logs.fill(-12)
+      logs[NONE] = 0
+    }
+    return { logs, notes, chroma, loud }
+  })
+}
+
+/** How much what other returns say counts beside what is heard here. */
+const SUPPORT = 0.6
+
+/**
+ * Sections that return support each other: each span also hears what its counterparts (same place in the
+ * section, moved by the shift) say.
+ */
+export function supportReturns(
+  spans: readonly Span[],
+  evidence: readonly SpanEvidence[],
+  sections: readonly {
+    start: number
+    end: number
+    bars: number
+    returns?: { section: number; shift: number; perBar: readonly number[] } | undefined
+  }[],
+): SpanEvidence[] {
+  const inside = sections.map((section) =>
+    spans.flatMap((span, index) =>
+      span.start >= section.start - 0.05 && span.start < section.end - 0.05 ? [index] : [],
+    ),
+  )
+  const heard = evidence.map((entry) => ({ logs: entry.logs, weight: 1 }))
+  const sums = evidence.map((entry) => entry.logs.slice())
+  const add = (to: number, from: number, shift: number, likeness: number): void => {
+    const weight = SUPPORT * Math.max(0, (likeness - 0.6) / 0.4)
+    if (weight === 0 || !sums[to] || !evidence[from]) return
+    const { logs } = evidence[from]!
+    for (let root = 0; root < 12; root++)
+      for (let k = 0; k < QUALITIES.length; k++)
+        sums[to]![((root + shift + 12) % 12) * QUALITIES.length + k]! +=
+          weight * logs[root * QUALITIES.length + k]!
+    sums[to]![NONE]! += weight * logs[NONE]!
+    heard[to]!.weight += weight
+  }
+  sections.forEach(({ returns }, index) => {
+    if (!returns || !inside[returns.section]) return
+    const [here, there] = [inside[index]!, inside[returns.section]!]
+    const perBar = Math.max(1, here.length / Math.max(1, sections[index]!.bars))
+    for (let k = 0; k < Math.min(here.length, there.length); k++) {
+      const likeness = returns.perBar[Math.min(returns.perBar.length - 1, Math.floor(k / perBar))] ?? 0
+      add(here[k]!, there[k]!, returns.shift, likeness)
+      add(there[k]!, here[k]!, -returns.shift, likeness)
+    }
+  })
+  // Counterparts add certainty, but not as if they were independent: the sum is brought part of the way
+  // back to the scale of one hearing.
+  return evidence.map((entry, index) => ({
+    ...entry,
+    logs: sums[index]!.map((value) => value / heard[index]!.weight ** 0.5),
+  }))
+}
+
+/** Cost of changing the chord at a place. */
+const CHANGE = { one: -1.1, middle: -2.2, beat: -3.4, between: -4.6 } as const
+/** An anticipation: the half beat before the one, or before the middle of the bar. */
+const EARLY = -3.2
+/** Half beats of one chord are not independent witnesses. */
+const WITNESS = 0.75
+
+const MAJOR_SCALE = [0, 2, 4, 5, 7, 9, 11]
+const MINOR_SCALE = [0, 2, 3, 5, 7, 8, 10]
+/**
+ * How at home a chord is in a key: tones outside its scale cost, the raised seventh of a minor dominant
+ * less.
+ */
+function keyFit(state: number, tonic: number, mode: 'major' | 'minor'): number {
+  if (state === NONE) return -1
+  const root = (Math.floor(state / QUALITIES.length) - tonic + 12) % 12
+  const quality = QUALITIES[state % QUALITIES.length]!
+  const scale = mode === 'major' ? MAJOR_SCALE : MINOR_SCALE
+  const foreign = TONES[quality].filter(
+    (tone) => !scale.includes((root + tone) % 12) && !(mode === 'minor' && root === 7 && tone === 4),
+  ).length
+  return -0.9 * Math.min(3, foreign)
+}
+/** Plain chords are the rule: what the network was fitted on was richer than most songs are. */
+const QUALITY_PRIOR: Record<Quality, number> = {
+  maj: 0.5,
+  min: 0.5,
+  5: 0.2,
+  7: 0,
+  maj7: 0,
+  min7: 0,
+  sus2: -0.2,
+  sus4: -0.2,
+  '7sus4': -0.4,
+  add9: -0.2,
+  9: -0.4,
+  min9: -0.5,
+  '7#9': -1,
+  dim: -0.8,
+  aug: -0.8,
+  6: -0.6,
+  min6: -1,
+}
+
+/** The most likely succession of chords, with each span's posterior. */
+export function decodeChords(
+  spans: readonly Span[],
+  evidence: readonly SpanEvidence[],
+  key?: { tonic: number; mode: 'major' | 'minor' },
+): { path: number[]; posterior: Float64Array[] } {
+  const prior = Float64Array.from(
+    { length: STATES },
+    (_, state) =>
+      (state === NONE ? -1.5 : QUALITY_PRIOR[QUALITIES[state % QUALITIES.length]!]) +
+      (key ? keyFit(state, key.tonic, key.mode) : 0),
+  )
+  const normal = Math.log(prior.reduce((sum, value) => sum + Math.exp(value), 0))
+  for (let state = 0; state < STATES; state++) prior[state]! -= normal
+  const change = spans.map((span) => (span.early ? EARLY : CHANGE[span.at]))
+  const count = spans.length
+  const score = Array.from({ length: count }, () => new Float64Array(STATES))
+  const from = Array.from({ length: count }, () => new Int16Array(STATES))
+  const forward = Array.from({ length: count }, () => new Float64Array(STATES))
+  for (let t = 0; t < count; t++) {
+    const { logs } = evidence[t]!
+    const before = t ? score[t - 1]! : undefined
+    let best = 0
+    if (before) for (let state = 1; state < STATES; state++) if (before[state]! > before[best]!) best = state
+    const stay = Math.log1p(-Math.exp(change[t]!))
+    const mixed = t ? forward[t - 1]! : undefined
+    for (let state = 0; state < STATES; state++) {
+      const witness = WITNESS * logs[state]!
+      if (!before) {
+        score[t]![state] = prior[state]! + witness
+        forward[t]![state] = Math.exp(prior[state]! + witness)
+        continue
+      }
+      const kept = before[state]! + stay
+      const changed = before[best]! + change[t]! + prior[state]!
+      score[t]![state] = Math.max(kept, changed) + witness
+      from[t]![state] = kept >= changed ? state : best
+      forward[t]![state] =
+        (mixed![state]! * Math.exp(stay) + Math.exp(change[t]! + prior[state]!)) * Math.exp(witness)
+    }
+    normalise(forward[t]!)
+  }
+  const backward = Array.from({ length: count }, () => new Float64Array(STATES).fill(1))
+  for (let t = count - 2; t >= 0; t--) {
+    const next = evidence[t + 1]!.logs
+    const stay = 1 - Math.exp(change[t + 1]!)
+    let sum = 0
+    const carried = new Float64Array(STATES)
+    for (let state = 0; state < STATES; state++) {
+      carried[state] = backward[t + 1]![state]! * Math.exp(WITNESS * next[state]!)
+      sum += carried[state]! * Math.exp(prior[state]!)
+    }
+    for (let state = 0; state < STATES; state++)
+      backward[t]![state] = carried[state]! * stay + Math.exp(change[t + 1]!) * sum
+    normalise(backward[t]!)
+  }
+  const posterior = forward.map((values, t) => {
+    const out = values.map((value, state) => value * backward[t]![state]!)
+    normalise(out)
+    return out
+  })
+  const path = new Array<number>(count)
+  let at = 0
+  if (count)
+    for (let state = 1; state < STATES; state++)
+      if (score[count - 1]![state]! > score[count - 1]![at]!) at = state
+  for (let t = count - 1; t >= 0; t--) {
+    path[t] = at
+    at = from[t]![at]!
+  }
+  return { path, posterior }
+}
+function normalise(values: Float64Array): void {
+  let sum = 0
+  for (const value of values) sum += value
+  if (sum > 0) for (let i = 0; i < values.length; i++) values[i]! /= sum
+}
+
+const chordOf = (state: number): { root: number; quality: Quality } | undefined =>
+  state === NONE
+    ? undefined
+    : { root: Math.floor(state / QUALITIES.length), quality: QUALITIES[state % QUALITIES.length]! }
+
+/**
+ * Exponent that brings posteriors to what proved right: witnesses are not as independent as the model
+ * believes (measured by npm run evaluate).
+ */
+const HUMILITY = 0.4
+
+/**
+ * Another bass than the root is said when it is this much stronger there, and by how much less when it is a
+ * tone of the chord.
+ */
+const SLASH_RATIO = 2.2
+const SLASH_RATIO_CHORD_TONE = 1.6
+
+function bassOf(chord: { root: number; quality: Quality }, members: readonly SpanEvidence[]): number {
+  const strength = new Float64Array(12)
+  for (const { chroma } of members) {
+    let top = 1e-6
+    for (let k = 0; k < 12; k++) top = Math.max(top, chroma[k]!)
+    for (let k = 0; k < 12; k++) strength[k]! += chroma[k]! / top
+  }
+  const tones: readonly number[] = TONES[chord.quality]
+  let bass = chord.root
+  let best = strength[chord.root]!
+  for (let k = 0; k < 12; k++) {
+    if (k === chord.root) continue
+    const need = tones.includes((k - chord.root + 12) % 12) ? SLASH_RATIO_CHORD_TONE : SLASH_RATIO
+    if (strength[k]! / need > best) {
+      best = strength[k]! / need
+      bass = k
+    }
+  }
+  return bass
+}
+
+/** Joins spans of one chord, finds its bass, and says how sure that is and what else it could be. */
+export function joinChords(
+  spans: readonly Span[],
+  evidence: readonly SpanEvidence[],
+  decoded: { path: number[]; posterior: Float64Array[] },
+  key?: Key,
+): HeardChord[] {
+  const chords: HeardChord[] = []
+  for (let t = 0; t < spans.length;) {
+    let end = t + 1
+    while (end < spans.length && decoded.path[end] === decoded.path[t]) end++
+    const members = evidence.slice(t, end)
+    const mean = new Float64Array(STATES)
+    for (let k = t; k < end; k++)
+      for (let state = 0; state < STATES; state++) mean[state]! += decoded.posterior[k]![state]! / (end - t)
+    for (let state = 0; state < STATES; state++) mean[state] = mean[state]! ** HUMILITY
+    normalise(mean)
+    const found = chordOf(decoded.path[t]!)
+    const chord = found && { ...found, bass: bassOf(found, members) }
+    const rivals = [...mean.keys()]
+      .sort((a, b) => mean[b]! - mean[a]!)
+      .slice(0, 4)
+      .map((state) => {
+        const rival = chordOf(state)
+        return {
+          label: writeLabel(rival && { ...rival, bass: rival.root }, key),
+          share: Math.round(mean[state]! * 100) / 100,
+        }
+      })
+      .filter((rival) => rival.share >= 0.03)
+    chords.push({
+      start: spans[t]!.start,
+      end: spans[end - 1]!.end,
+      chord,
+      confidence: mean[decoded.path[t]!]!,
+      rivals,
+    })
+    t = end
+  }
+  return chords
+}

@@ -1,0 +1,71 @@
+// The slow half of listening: everything that is measured once for a recording and on which every reading
+// of it stands.
+import { readings, type BeatTrack } from '../decode/beats'
+import type { JobContext } from '../job'
+import { onsetStrength, type OnsetStrength } from './onset-strength'
+import { chromaOf, notesIn, pitchSpectrum, spectrumOf, type PitchSpectrum } from './pitch-spectrum'
+import { hear, type Recording } from './recording'
+import { measureSides, type Sides } from './stereo-field'
+import type { MakeFft } from './spectrum'
+import { measureTuning, type Tuning } from './tuning'
+
+export interface Sound {
+  durationSeconds: number
+  silent: boolean
+  onsets: OnsetStrength
+  tracks: BeatTrack[]
+  tuning: Tuning
+  pitches: PitchSpectrum
+  sides: Sides | undefined
+  /** Notes and chroma of a stretch, remembered. */
+  notesAt: (start: number, end: number) => Float32Array
+  chromaAt: (start: number, end: number) => Float32Array
+}
+
+/** Shorter recordings hold no song. */
+const SHORTEST_SECONDS = 2
+const SILENT_LOUDNESS = 1e-4
+
+/**
+ * `onPulse` is called as soon as beats can be shown, before pitches are heard. Throws `Cancelled` when the
+ * job is.
+ */
+export async function takeIn(
+  recording: Recording,
+  makeFft: MakeFft,
+  job: JobContext,
+  onPulse?: (onsets: OnsetStrength, tracks: BeatTrack[], durationSeconds: number) => void,
+): Promise<Sound> {
+  const { mono, left, right, sampleRate, durationSeconds } = hear(recording)
+  const onsets = await onsetStrength(mono, sampleRate, makeFft, job)
+  const silent =
+    durationSeconds < SHORTEST_SECONDS || onsets.loudness.every((value) => value < SILENT_LOUDNESS)
+  const tracks = silent ? [] : await readings(onsets, job)
+  if (!silent) onPulse?.(onsets, tracks, durationSeconds)
+  const tuning: Tuning = silent
+    ? { cents: undefined, confidence: 0, histogram: [], pitched: false, overTime: [] }
+    : await measureTuning(mono, sampleRate, makeFft, job)
+  const pitches = silent
+    ? { framesPerSecond: 20, frames: [] }
+    : await pitchSpectrum(mono, { sampleRate, tuningCents: tuning.cents ?? 0 }, makeFft, job)
+  const sides =
+    !silent && left && right ? await measureSides(left, right, sampleRate, makeFft, job) : undefined
+  const notes = new Map<string, Float32Array>()
+  const notesAt = (start: number, end: number): Float32Array => {
+    const name = `${start.toFixed(3)}/${end.toFixed(3)}`
+    let known = notes.get(name)
+    if (!known) notes.set(name, (known = notesIn(spectrumOf(pitches, start, end))))
+    return known
+  }
+  return {
+    durationSeconds,
+    silent,
+    onsets,
+    tracks,
+    tuning,
+    pitches,
+    sides,
+    notesAt,
+    chromaAt: (start, end) => chromaOf(notesAt(start, end)),
+  }
+}

@@ -1,0 +1,204 @@
+// How strongly each pitch is present over time: a log-frequency spectrum, whitened, and from it the notes
+// that explain it. After the approximate transcription of Mauch and Dixon (2010): three bins a semitone,
+// overtone dictionary, non-negative least squares.
+import { checkpoint, type JobContext } from '../job'
+import { hann, padEnds, type MakeFft } from './spectrum'
+
+/** MIDI number of the lowest pitch looked for (a low B string is 23) and how many semitones up. */
+export const LOWEST_MIDI = 23
+const PITCHES = 84
+const PER_SEMITONE = 3
+const BINS = PITCHES * PER_SEMITONE
+const SIZE = 8192
+/** Overtone n of a note has this power of the one before: strings of rock instruments are rich. */
+const OVERTONE_DECAY = 0.72
+const OVERTONES = 16
+
+export interface PitchSpectrum {
+  framesPerSecond: number
+  /** Whitened, BINS values a frame, frame t centred at t / framesPerSecond seconds. */
+  frames: Float32Array[]
+}
+
+/** Weights of each linear bin in the log-frequency bins, for a reference pitch moved by cents. */
+function logMap(
+  sampleRate: number,
+  tuningCents: number,
+): { bin: number; low: number; weights: Float32Array }[] {
+  return Array.from({ length: BINS }, (_, bin) => {
+    const midi = LOWEST_MIDI + (bin - 1) / PER_SEMITONE + tuningCents / 100
+    const hz = (offset: number): number => 440 * 2 ** ((midi + offset - 69) / 12)
+    const spread = Math.max(hz(1 / PER_SEMITONE) - hz(0), (0.8 * sampleRate) / SIZE)
+    const low = Math.max(1, Math.ceil(((hz(0) - spread) * SIZE) / sampleRate))
+    const high = Math.min(SIZE / 2, Math.floor(((hz(0) + spread) * SIZE) / sampleRate))
+    const weights = Float32Array.from({ length: Math.max(0, high - low + 1) }, (_value, index) => {
+      const distance = Math.abs(((low + index) * sampleRate) / SIZE - hz(0)) / spread
+      return 0.5 + 0.5 * Math.cos(Math.PI * Math.min(1, distance))
+    })
+    return { bin, low, weights }
+  })
+}
+
+/**
+ * Takes away the level around each bin and divides by the deviation: a bright and a dull mix come out
+ * alike.
+ */
+function whiten(values: Float32Array): void {
+  const reach = 9 * PER_SEMITONE
+  const sums = new Float64Array(BINS + 1)
+  const squares = new Float64Array(BINS + 1)
+  for (let i = 0; i < BINS; i++) {
+    sums[i + 1] = sums[i]! + values[i]!
+    squares[i + 1] = squares[i]! + values[i]! ** 2
+  }
+  const out = new Float32Array(BINS)
+  for (let i = 0; i < BINS; i++) {
+    const a = Math.max(0, i - reach)
+    const b = Math.min(BINS, i + reach + 1)
+    const mean = (sums[b]! - sums[a]!) / (b - a)
+    const deviation = Math.sqrt(Math.max(1e-12, (squares[b]! - squares[a]!) / (b - a) - mean * mean))
+    out[i] = Math.max(0, values[i]! - mean) / (deviation ** 0.8 + 1e-6)
+  }
+  values.set(out)
+}
+
+export async function pitchSpectrum(
+  mono: Float32Array,
+  options: { sampleRate: number; tuningCents: number },
+  makeFft: MakeFft,
+  job: JobContext,
+): Promise<PitchSpectrum> {
+  const { sampleRate, tuningCents } = options
+  const fft = makeFft(SIZE)
+  const window = hann(SIZE)
+  const hop = Math.round(sampleRate / 21.5)
+  const map = logMap(sampleRate, tuningCents)
+  const count = Math.max(1, Math.floor(mono.length / hop))
+  const frame = new Float32Array(SIZE)
+  const magnitudes = new Float32Array(
+    Math.min(SIZE / 2, Math.max(...map.map(({ low, weights }) => low + weights.length))) + 1,
+  )
+  const padded = padEnds(mono, SIZE)
+  const frames: Float32Array[] = []
+  for (let t = 0; t < count; t++) {
+    if (t % 120 === 0) await checkpoint(job, 'pitches', t / count)
+    const start = t * hop + SIZE / 2
+    for (let i = 0; i < SIZE; i++) frame[i] = padded[start + i]! * window[i]!
+    fft.magnitudes(frame, magnitudes)
+    const bins = new Float32Array(BINS)
+    for (const { bin, low, weights } of map) {
+      let sum = 0
+      for (let k = 0; k < weights.length; k++) sum += magnitudes[low + k]! * weights[k]!
+      bins[bin] = sum
+    }
+    whiten(bins)
+    frames.push(bins)
+  }
+  return { framesPerSecond: sampleRate / hop, frames }
+}
+
+/** Mean spectrum of [fromSeconds, toSeconds); the nearest frame when none is centred inside. */
+export function spectrumOf(
+  { frames, framesPerSecond }: PitchSpectrum,
+  fromSeconds: number,
+  toSeconds: number,
+): Float32Array {
+  const first = Math.max(0, Math.min(frames.length - 1, Math.ceil(fromSeconds * framesPerSecond)))
+  const last = Math.max(first, Math.min(frames.length - 1, Math.ceil(toSeconds * framesPerSecond) - 1))
+  const mean = new Float32Array(BINS)
+  for (let t = first; t <= last; t++) {
+    const frame = frames[t]!
+    for (let i = 0; i < BINS; i++) mean[i]! += frame[i]! / (last - first + 1)
+  }
+  return mean
+}
+
+/** One note's expected spectrum per pitch, and how alike those of two pitches are; made when first needed. */
+let tables: { dictionary: Float32Array[]; gram: Float64Array } | undefined
+function noteTables(): { dictionary: Float32Array[]; gram: Float64Array } {
+  const dictionary: Float32Array[] = Array.from({ length: PITCHES }, (_, pitch) => {
+    const column = new Float32Array(BINS)
+    for (let overtone = 1; overtone <= OVERTONES; overtone++) {
+      const centre = 1 + (pitch + 12 * Math.log2(overtone)) * PER_SEMITONE
+      for (
+        let bin = Math.max(0, Math.floor(centre) - 2);
+        bin <= Math.min(BINS - 1, Math.ceil(centre) + 2);
+        bin++
+      )
+        column[bin]! += OVERTONE_DECAY ** (overtone - 1) * Math.exp(-0.5 * ((bin - centre) / 0.75) ** 2)
+    }
+    return column
+  })
+  const gram = Float64Array.from({ length: PITCHES * PITCHES }, (_, index) => {
+    const [a, b] = [dictionary[Math.floor(index / PITCHES)]!, dictionary[index % PITCHES]!]
+    let sum = 0
+    for (let bin = 0; bin < BINS; bin++) sum += a[bin]! * b[bin]!
+    return sum
+  })
+  return { dictionary, gram }
+}
+const ITERATIONS = 18
+/** Pitches that explain less than this share of the best are left out from the start. */
+const HOPELESS = 0.05
+
+/**
+ * Strength of each pitch in a spectrum: non-negative least squares by multiplicative updates (Lee and Seung
+ * 1999).
+ */
+export function notesIn(spectrum: Float32Array): Float32Array {
+  const { dictionary, gram } = (tables ??= noteTables())
+  const target = new Float64Array(PITCHES)
+  let top = 0
+  dictionary.forEach((column, pitch) => {
+    let sum = 0
+    for (let bin = 0; bin < BINS; bin++) sum += column[bin]! * spectrum[bin]!
+    target[pitch] = sum
+    if (sum > top) top = sum
+  })
+  const active: number[] = []
+  for (let pitch = 0; pitch < PITCHES; pitch++) if (target[pitch]! > HOPELESS * top) active.push(pitch)
+  const count = active.length
+  // Only the active pitches take part: their part of the matrix, row by row.
+  const rows = new Float64Array(count * count)
+  const wanted = new Float64Array(count)
+  const strengths = new Float64Array(count)
+  active.forEach((pitch, i) => {
+    wanted[i] = target[pitch]!
+    strengths[i] = Math.max(1e-6, wanted[i]! * 0.1)
+    for (let j = 0; j < count; j++) rows[i * count + j] = gram[pitch * PITCHES + active[j]!]!
+  })
+  for (let round = 0; round < ITERATIONS; round++) {
+    for (let i = 0, at = 0; i < count; i++) {
+      let explained = 0.02
+      for (let j = 0; j < count; j++, at++) explained += rows[at]! * strengths[j]!
+      strengths[i] = (strengths[i]! * (wanted[i]! + 1e-9)) / explained
+    }
+  }
+  const notes = new Float32Array(PITCHES)
+  active.forEach((pitch, i) => {
+    notes[pitch] = strengths[i]!
+  })
+  return notes
+}
+
+/** Registers that chord work looks at: what a bass plays, what a chord is built on, what lies on top. */
+const REGISTERS: [low: number, high: number][] = [
+  [23, 50],
+  [47, 71],
+  [62, 96],
+]
+/**
+ * Strength per pitch class in three registers (bass, middle, top), 36 values; register edges fade over
+ * three semitones.
+ */
+export function chromaOf(notes: Float32Array): Float32Array {
+  const chroma = new Float32Array(36)
+  notes.forEach((strength, pitch) => {
+    const midi = LOWEST_MIDI + pitch
+    REGISTERS.forEach(([low, high], register) => {
+      const inside = Math.min(1, (midi - low + 1) / 3, (high - midi + 1) / 3)
+      if (inside > 0) chroma[register * 12 + (midi % 12)]! += strength * inside
+    })
+  })
+  return chroma
+}

@@ -1,7 +1,0 @@
-// A whole list of beats as a transaction takes it.
-import { z } from 'zod'
-import { meterSchema } from '../schema'
-
-const flatBeat = z.strictObject({ seconds: z.number().min(0).max(36_000), one: z.boolean(), free: z.boolean().optional(), meter: meterSchema.optional() })
-
-export const beatsArgs = z.strictObject({ beats: z.array(flatBeat).max(20_000), endSeconds: z.number().min(0).max(36_000), what: z.string().max(80), newSectionId: z.string().max(40) })

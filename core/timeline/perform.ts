@@ -1,0 +1,304 @@
+// From a figure to what sounds: one played note per string and stroke, with its pitch curve, loudness and
+// damping, still in ticks. A string sounds one note at a time: whatever is struck next on it ends what rang
+// before.
+import { beatTicks } from '../time/meter'
+import type { Content, Figure, GripSpan, MuteSpan, Note, Part, Pressure, Stroke } from '../document/schema'
+import { hasMark } from '../articulation/of-note'
+import { soundingMidi } from '../document/part-pitch'
+import { fretSteps, glideTicks, pitchCurve, type CurvePoint } from './pitch-curve'
+
+export interface PlayedNote {
+  string: number
+  startTicks: number
+  endTicks: number
+  midi: number
+  /** Semitones against `midi` over time from the start of the note; linear between points. */
+  curve: CurvePoint[]
+  loudness: number
+  attack: 'picked' | 'slurred'
+  /** Delay of this string within a strum, as a share of the spread (0 first string hit, 1 last). */
+  strumShare: number
+  strumSeconds: number
+  palmMute?: Pressure
+  dead: boolean
+  harmonic: boolean
+  vibrato: 'none' | 'narrow' | 'wide'
+  /** Rings until its string is struck again. */
+  letRing: boolean
+  /** Not struck at all: the note before goes on, by a slide, or by a bend let down. */
+  joins?: 'slide' | 'release'
+  /** Struck again, but reached by sliding from the note before. */
+  slidTo?: boolean
+}
+
+const STRUM_SECONDS = { down: 0.022, up: 0.016, thumb: 0.034, fingers: 0.004 } as const
+const LOUDNESS = { plain: 0.72, accent: 0.92, ghost: 0.38, slurred: 0.55, dead: 0.6 } as const
+
+const spanAt = (mutes: readonly MuteSpan[], kind: MuteSpan['kind'], tick: number): MuteSpan | undefined =>
+  mutes.find(
+    (span) => span.kind === kind && span.startTicks <= tick && tick < span.startTicks + span.lengthTicks,
+  )
+
+/**
+ * Everything a content sounds on a part, in time order. Positions are written ticks: swing is applied when
+ * they are laid on a grid.
+ */
+export function performContent(
+  content: Content,
+  figure: Pick<Figure, 'lengthTicks' | 'meter'>,
+  part: Part,
+  shiftFrets = 0,
+): PlayedNote[] {
+  const played = [
+    ...content.strokes.flatMap((stroke) => performStroke(stroke, content, part, shiftFrets)),
+    ...content.grips
+      .filter((span) => !content.strokes.some((stroke) => overlaps(stroke, span)))
+      .flatMap((span) => performStroke(heldStroke(span), content, part, shiftFrets)),
+    ...content.notes.flatMap((note) => performNote(note, content, figure, part, shiftFrets)),
+  ].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string)
+  return ringing(joined(slurred(played), beatTicks(figure.meter)), content.mutes, figure.lengthTicks)
+}
+
+const overlaps = (stroke: Stroke, span: GripSpan): boolean =>
+  stroke.startTicks < span.startTicks + span.lengthTicks &&
+  stroke.startTicks + stroke.lengthTicks > span.startTicks
+/** A grip without any hand pattern is struck once and held. */
+const heldStroke = (span: GripSpan): Stroke => ({
+  id: span.id,
+  startTicks: span.startTicks,
+  lengthTicks: span.lengthTicks,
+  direction: 'down',
+  accent: false,
+  dead: false,
+  choke: false,
+})
+
+function performStroke(stroke: Stroke, content: Content, part: Part, shiftFrets: number): PlayedNote[] {
+  const span = content.grips.findLast(
+    (grip) => grip.startTicks <= stroke.startTicks && stroke.startTicks < grip.startTicks + grip.lengthTicks,
+  )
+  if (!span && !stroke.dead) return []
+  const grip = span?.grip.strings ?? part.tuning.openMidi.map(() => ({ fret: null }))
+  const wanted = stroke.strings ? new Set(stroke.strings) : undefined
+  const mute = stroke.palmMute ?? spanAt(content.mutes, 'palm mute', stroke.startTicks)?.pressure
+  const struck = grip
+    .map((string, index) => ({ fret: string.fret, string: index + 1 }))
+    .filter(({ fret, string }) => (wanted ? wanted.has(string) : true) && (stroke.dead || fret !== null))
+  const order = stroke.direction === 'up' ? struck : struck.toReversed()
+  return order.map(({ fret, string }, index): PlayedNote => ({
+    string,
+    startTicks: stroke.startTicks,
+    endTicks:
+      stroke.startTicks +
+      (stroke.choke
+        ? Math.min(stroke.lengthTicks, 2520)
+        : stroke.staccato
+          ? stroke.lengthTicks / 2
+          : stroke.lengthTicks),
+    midi: soundingMidi(
+      part,
+      string,
+      fret === null ? 0 : fret === 0 ? Math.max(0, shiftFrets) : fret + shiftFrets,
+    ),
+    curve: [],
+    attack: 'picked',
+    vibrato: 'none',
+    harmonic: false,
+    dead: stroke.dead,
+    letRing: false,
+    loudness:
+      (stroke.dead ? LOUDNESS.dead : stroke.accent ? LOUDNESS.accent : LOUDNESS.plain) *
+      (stroke.direction === 'up' ? 0.9 : 1),
+    strumShare: order.length > 1 ? index / (order.length - 1) : 0,
+    strumSeconds: STRUM_SECONDS[stroke.direction],
+    ...(mute ? { palmMute: mute } : {}),
+  }))
+}
+
+function performNote(
+  note: Note,
+  content: Content,
+  figure: Pick<Figure, 'meter'>,
+  part: Part,
+  shiftFrets: number,
+): PlayedNote[] {
+  const beat = beatTicks(figure.meter)
+  const ownMute = note.articulations.find((articulation) => articulation.kind === 'palm mute')
+  const mute = ownMute?.pressure ?? spanAt(content.mutes, 'palm mute', note.startTicks)?.pressure
+  const vibrato = note.articulations.find((articulation) => articulation.kind === 'vibrato')
+  const slide = note.articulations.find((articulation) => articulation.kind === 'slide')
+  const grace = note.articulations.find((articulation) => articulation.kind === 'grace')
+  const slurredTo =
+    hasMark(note, 'hammer-on') ||
+    hasMark(note, 'pull-off') ||
+    hasMark(note, 'tap') ||
+    slide?.how === 'legato' ||
+    grace !== undefined
+  const released = note.articulations.some(
+    (articulation) => articulation.kind === 'bend' && articulation.shape === 'release',
+  )
+  const length =
+    hasMark(note, 'staccato') || hasMark(note, 'choke')
+      ? Math.min(note.lengthTicks / 2, beat / 4)
+      : note.lengthTicks
+  const main: PlayedNote = {
+    string: note.string,
+    startTicks: note.startTicks,
+    endTicks: note.startTicks + length,
+    midi: soundingMidi(part, note.string, note.fret + shiftFrets) + harmonicInterval(note),
+    curve: pitchCurve(note, beat),
+    loudness: note.accent
+      ? LOUDNESS.accent
+      : hasMark(note, 'ghost')
+        ? LOUDNESS.ghost
+        : slurredTo
+          ? LOUDNESS.slurred
+          : LOUDNESS.plain,
+    attack: slurredTo ? 'slurred' : 'picked',
+    strumShare: 0,
+    strumSeconds: 0,
+    ...(mute ? { palmMute: mute } : {}),
+    dead: hasMark(note, 'dead'),
+    letRing: hasMark(note, 'let ring'),
+    harmonic: hasMark(note, 'natural harmonic') || hasMark(note, 'pinched harmonic'),
+    vibrato: vibrato?.width ?? 'none',
+    ...(slide?.how === 'legato'
+      ? { joins: 'slide' as const }
+      : released
+        ? { joins: 'release' as const }
+        : {}),
+    ...(slide?.how === 'shift' ? { slidTo: true } : {}),
+  }
+  if (hasMark(note, 'tremolo picking')) return tremolo(main, beat)
+  return [
+    ...(grace ? [graceNote(main, grace.frets, beat)] : []),
+    ...(hasMark(note, 'rake') ? rake(main, part, beat) : []),
+    main,
+  ]
+}
+
+/** Picked again every eighth of a beat, down strokes a little louder. */
+function tremolo(main: PlayedNote, beat: number): PlayedNote[] {
+  const count = Math.max(1, Math.round((main.endTicks - main.startTicks) / (beat / 8)))
+  const step = (main.endTicks - main.startTicks) / count
+  return Array.from({ length: count }, (_, index) => ({
+    ...main,
+    startTicks: main.startTicks + index * step,
+    endTicks: main.startTicks + (index + 1) * step,
+    loudness: main.loudness * (index % 2 ? 0.82 : 1),
+  }))
+}
+/** Before the beat, so that the note itself arrives where it is written. */
+const graceNote = (main: PlayedNote, frets: number, beat: number): PlayedNote => ({
+  ...main,
+  startTicks: main.startTicks - beat / 9,
+  endTicks: main.startTicks,
+  midi: main.midi + frets,
+  curve: [],
+  attack: 'picked',
+  vibrato: 'none',
+  loudness: LOUDNESS.plain * 0.85,
+})
+/** The pick drags over the damped strings below before it reaches the note. */
+function rake(main: PlayedNote, part: Part, beat: number): PlayedNote[] {
+  const strings = Array.from({ length: 3 }, (_, index) => main.string + 3 - index).filter(
+    (string) => string <= part.tuning.openMidi.length,
+  )
+  return strings.map((string, index) => ({
+    ...main,
+    string,
+    startTicks: main.startTicks - ((strings.length - index) * beat) / 22,
+    endTicks: main.startTicks,
+    midi: soundingMidi(part, string, 0),
+    curve: [],
+    attack: 'picked',
+    dead: true,
+    harmonic: false,
+    vibrato: 'none',
+    letRing: false,
+    loudness: LOUDNESS.dead * 0.7,
+  }))
+}
+
+/**
+ * Semitones from the stopped pitch up to the harmonic: over fret 12 the octave is already there, 7 gives a
+ * twelfth over the open string, 5 two octaves.
+ */
+function harmonicInterval(note: Note): number {
+  const pinched = note.articulations.find((articulation) => articulation.kind === 'pinched harmonic')
+  if (pinched) return pinched.semitones
+  if (!hasMark(note, 'natural harmonic')) return 0
+  return { 12: 0, 7: 12, 19: 0, 5: 19, 24: 0, 4: 24, 9: 19 }[note.fret] ?? 12
+}
+
+/** A slurred note follows without a gap: the note before lasts until it. */
+function slurred(played: PlayedNote[]): PlayedNote[] {
+  const last = new Map<number, PlayedNote>()
+  for (const note of played) {
+    const before = last.get(note.string)
+    if (before && note.attack === 'slurred' && before.endTicks < note.startTicks)
+      before.endTicks = note.startTicks
+    last.set(note.string, note)
+  }
+  return played
+}
+
+/**
+ * Notes that are not struck go on in the note before them: its pitch slides over fret by fret, or its bend
+ * comes down. A note slid to and struck is still reached by its predecessor's pitch moving towards it.
+ */
+function joined(played: PlayedNote[], beat: number): PlayedNote[] {
+  const last = new Map<string, PlayedNote>()
+  const kept: PlayedNote[] = []
+  for (const note of played) {
+    const key = String(note.string)
+    const before = last.get(key)
+    const touches =
+      before && !before.dead && Math.abs(before.endTicks - note.startTicks) < 2 ? before : undefined
+    if (touches && (note.joins === 'slide' || note.slidTo)) slideTo(touches, note, beat)
+    if (touches && note.joins) {
+      const offset = note.startTicks - touches.startTicks
+      const rise = note.midi - touches.midi
+      touches.curve = [
+        ...touches.curve.filter((point) => point.ticks <= offset),
+        ...(note.curve.length ? note.curve : [{ ticks: 0, semitones: 0 }]).map((point) => ({
+          ticks: offset + point.ticks,
+          semitones: rise + point.semitones,
+        })),
+      ]
+      touches.endTicks = note.endTicks
+      if (note.vibrato !== 'none') touches.vibrato = note.vibrato
+      touches.letRing ||= note.letRing
+      continue
+    }
+    kept.push(note)
+    last.set(key, note)
+  }
+  return kept
+}
+function slideTo(before: PlayedNote, note: PlayedNote, beat: number): void {
+  const offset = note.startTicks - before.startTicks
+  const held = before.curve.at(-1)?.semitones ?? 0
+  const start = offset - glideTicks(note.startTicks - before.startTicks, beat)
+  const points = before.curve.filter((point) => point.ticks < start)
+  before.curve = [
+    ...(points.length ? points : [{ ticks: 0, semitones: held }]),
+    ...fretSteps(held, note.midi - before.midi, start, offset),
+  ]
+}
+
+/** Cuts each note where its string is struck again; lets it ring on inside let-ring spans. */
+function ringing(played: PlayedNote[], mutes: readonly MuteSpan[], lengthTicks: number): PlayedNote[] {
+  return played.map((note, index) => {
+    const next = played
+      .slice(index + 1)
+      .find((later) => later.string === note.string && later.startTicks > note.startTicks)
+    const ring = spanAt(mutes, 'let ring', note.startTicks)
+    const wanted = note.letRing
+      ? lengthTicks
+      : ring
+        ? Math.max(note.endTicks, Math.min(ring.startTicks + ring.lengthTicks, lengthTicks))
+        : note.endTicks
+    return { ...note, endTicks: Math.min(wanted, next?.startTicks ?? Number.POSITIVE_INFINITY) }
+  })
+}

@@ -1,0 +1,129 @@
+// The chart of a song as sounding events in seconds of its recording: placements unrolled, swing applied,
+// laid on the beat grid.
+import { ticksToSeconds, type TimeMap } from '../time/beat-grid'
+import { swungTick } from '../time/meter'
+import { STRAIGHT_MAP_SECONDS_PER_TICK } from './tempo'
+import { figureContent } from '../document/figure-content'
+import { playsOfPart, type Play } from './timeline'
+import { songTimeMap } from '../document/form'
+import type { Content, Figure, Part, Song } from '../document/schema'
+import { performContent, type PlayedNote } from './perform'
+import type { SoundingEvent } from './sounding-event'
+
+/** Seconds a note may ring past its written end before the hand damps it. */
+const RELEASE_SECONDS = 0.09
+
+function toEvent(note: PlayedNote, part: Part, toSeconds: (tick: number) => number): SoundingEvent {
+  const start = toSeconds(note.startTicks) + note.strumShare * note.strumSeconds
+  const end = Math.max(start + 0.03, toSeconds(note.endTicks))
+  return {
+    string: note.string,
+    startSeconds: start,
+    endSeconds: end,
+    midi: note.midi,
+    loudness: note.loudness,
+    sound: part.sound,
+    slurred: note.attack === 'slurred',
+    dead: note.dead,
+    harmonic: note.harmonic,
+    vibrato: note.vibrato,
+    releaseSeconds: RELEASE_SECONDS,
+    ...(note.palmMute ? { palmMute: note.palmMute } : {}),
+    curve: note.curve.map((point) => ({
+      seconds: toSeconds(note.startTicks + point.ticks) - toSeconds(note.startTicks),
+      semitones: point.semitones,
+    })),
+  }
+}
+
+/** One pass of a figure from its start tick, through any map of ticks to seconds. */
+export function soundFigure(
+  song: Song,
+  figure: Figure,
+  options: {
+    startTicks: number
+    toSeconds: (tick: number) => number
+    shiftFrets?: number
+    form?: 'exact' | 'eased'
+    /** Heard instead of what the figure plays: a draft. */ content?: Content | undefined
+  },
+): SoundingEvent[] {
+  const part = song.parts[figure.partId]
+  if (!part) return []
+  const swing = (tick: number): number =>
+    options.toSeconds(options.startTicks + swungTick(tick, figure.feel.swing, figure.meter))
+  const events = performContent(
+    options.content ?? figureContent(song, figure, options.form),
+    figure,
+    part,
+    options.shiftFrets,
+  ).map((note) => toEvent(note, part, swing))
+  return part.instrument.kind === 'guitar-12' ? events.flatMap((event) => [event, twin(event)]) : events
+}
+
+/** The second string of a course: an octave up on the lower four, in unison on the upper two. */
+const twin = (event: SoundingEvent): SoundingEvent => ({
+  ...event,
+  string: event.string + 12,
+  midi: event.midi + (event.string >= 3 ? 12 : 0) + 0.04,
+  startSeconds: event.startSeconds + 0.006,
+  loudness: event.loudness * 0.7,
+})
+
+const soundPlay = (song: Song, play: Play, toSeconds: (tick: number) => number): SoundingEvent[] =>
+  play.figure && play.placement.kind === 'figure'
+    ? soundFigure(song, play.figure, {
+        startTicks: play.startTicks,
+        toSeconds,
+        shiftFrets: play.placement.shiftFrets,
+        form: play.placement.form,
+      })
+    : []
+
+const secondsOver =
+  (map: TimeMap | undefined) =>
+  (tick: number): number =>
+    map ? ticksToSeconds(map, tick) : tick * STRAIGHT_MAP_SECONDS_PER_TICK
+
+/**
+ * Everything a part has charted, in recording seconds. Where a placement overlaps a later start on the same
+ * string, the earlier note ends.
+ */
+export function soundPart(
+  song: Song,
+  partId: string,
+  map: TimeMap | undefined = songTimeMap(song),
+): SoundingEvent[] {
+  const toSeconds = secondsOver(map)
+  return playsOfPart(song, partId)
+    .flatMap((play) => soundPlay(song, play, toSeconds))
+    .sort((a, b) => a.startSeconds - b.startSeconds)
+}
+
+/** Gives the events of everything that starts before a moment, each once, as playing goes on. */
+export type EventFlow = (untilSeconds: number) => SoundingEvent[]
+
+/**
+ * What a part sounds from a moment on, worked out pass by pass as it is asked for: a long song starts to play
+ * as soon as a short one. Same events as `soundPart`.
+ */
+export function flowOfPart(
+  song: Song,
+  partId: string,
+  map: TimeMap | undefined,
+  fromSeconds: number,
+): EventFlow {
+  const toSeconds = secondsOver(map)
+  const plays = playsOfPart(song, partId)
+  const ends = (play: Play): number => toSeconds(play.startTicks + play.lengthTicks) + LONGEST_RING_SECONDS
+  let next = plays.findIndex((play) => ends(play) > fromSeconds)
+  if (next === -1) next = plays.length
+  return (untilSeconds) => {
+    const events: SoundingEvent[] = []
+    while (next < plays.length && toSeconds(plays[next]!.startTicks) < untilSeconds)
+      events.push(...soundPlay(song, plays[next++]!, toSeconds))
+    return events.sort((a, b) => a.startSeconds - b.startSeconds)
+  }
+}
+/** A note may ring this long past the end of its figure. */
+const LONGEST_RING_SECONDS = 8

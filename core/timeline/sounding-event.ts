@@ -1,0 +1,22 @@
+import type { Part, Pressure } from '../document/schema'
+
+/** One note on one string, in seconds of the timeline it is played on. */
+export interface SoundingEvent {
+  string: number
+  startSeconds: number
+  endSeconds: number
+  /** Sounding pitch as a MIDI number, fractions allowed. */
+  midi: number
+  curve: { seconds: number; semitones: number }[]
+  /** 0–1 */
+  loudness: number
+  sound: Part['sound'] | 'drums' | 'guest'
+  slurred: boolean
+  dead: boolean
+  harmonic: boolean
+  vibrato: 'none' | 'narrow' | 'wide'
+  palmMute?: Pressure
+  releaseSeconds: number
+  /** For guests outside the charted band (the demo's voice): the program of the bank they play. */
+  program?: number
+}

@@ -1,0 +1,30 @@
+import { describe, expect, it } from 'vitest'
+import { foldDown, mendSamples, monoOf } from './samples'
+
+describe('samples of a recording', () => {
+  it('that are no sound are silenced, the others untouched', async () => {
+    const channel = Float32Array.from([0.5, Number.NaN, -0.25, Number.POSITIVE_INFINITY, 1e30, 1.5])
+    expect(await mendSamples([channel, new Float32Array(6)])).toBeCloseTo(3 / 12)
+    expect([...channel]).toEqual([0.5, 0, -0.25, 0, 0, 1.5])
+  })
+  it('fold to two sides and to one', async () => {
+    const six = [1, 0.5, 0.2, 0, 0, 0].map((value) => new Float32Array(3).fill(value))
+    const [left, right] = await foldDown(six)
+    expect(left![1]).toBeCloseTo(1.14 / 1.7)
+    expect(right![2]).toBeCloseTo(0.64 / 1.7)
+    expect((await monoOf([left!, right!]))[0]).toBeCloseTo((1.14 + 0.64) / 3.4)
+  })
+  it('let the page go on: no slice of a long recording takes 50 ms', async () => {
+    const long = new Float32Array(3_000_000).fill(0.1)
+    let longest = 0
+    let before = performance.now()
+    const timer = setInterval(() => {
+      longest = Math.max(longest, performance.now() - before)
+      before = performance.now()
+    }, 0)
+    await mendSamples([long, long])
+    clearInterval(timer)
+    expect(longest).toBeGreaterThan(0)
+    expect(longest).toBeLessThan(200)
+  })
+})

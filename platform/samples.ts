@@ -1,0 +1,70 @@
+// Work over every sample of a recording, in slices, so that the page goes on painting between them.
+
+/** Frames at a time: some milliseconds. */
+const SLICE = 400_000
+/** Louder than any sound a file means: such a sample is damage. */
+const LOUDEST = 8
+
+/** Lets the page paint and answer; resolves as soon as it has. */
+const pause = (): Promise<void> =>
+  new Promise((resolve) => {
+    const { port1, port2 } = new MessageChannel()
+    port1.onmessage = () => {
+      port1.close()
+      resolve()
+    }
+    port2.postMessage(0)
+  })
+
+async function inSlices(frames: number, work: (from: number, to: number) => void): Promise<void> {
+  for (let from = 0; from < frames; from += SLICE) {
+    work(from, Math.min(frames, from + SLICE))
+    if (from + SLICE < frames) await pause()
+  }
+}
+
+/**
+ * Silences samples that are no sound (not a number, infinite, absurdly large), in place: one of them played
+ * would silence everything after it. Returns their share.
+ */
+export async function mendSamples(channels: readonly Float32Array[]): Promise<number> {
+  let broken = 0
+  let all = 0
+  for (const channel of channels) {
+    all += channel.length
+    await inSlices(channel.length, (from, to) => {
+      for (let frame = from; frame < to; frame++)
+        if (!(Math.abs(channel[frame]!) <= LOUDEST)) {
+          channel[frame] = 0
+          broken++
+        }
+    })
+  }
+  return all ? broken / all : 0
+}
+
+/** More than two channels: fronts keep their side, everything else is heard on both. */
+export async function foldDown(channels: readonly Float32Array[]): Promise<Float32Array[]> {
+  const [left, right, ...others] = channels as [Float32Array, Float32Array, ...Float32Array[]]
+  const folded = [new Float32Array(left.length), new Float32Array(left.length)] as const
+  await inSlices(left.length, (from, to) => {
+    for (let frame = from; frame < to; frame++) {
+      let around = 0
+      for (const channel of others) around += channel[frame]!
+      folded[0][frame] = (left[frame]! + 0.7 * around) / 1.7
+      folded[1][frame] = (right[frame]! + 0.7 * around) / 1.7
+    }
+  })
+  return [...folded]
+}
+
+/** One channel for analysis. */
+export async function monoOf(channels: readonly Float32Array[]): Promise<Float32Array> {
+  if (channels.length === 1) return channels[0]!.slice()
+  const [left, right] = channels as [Float32Array, Float32Array]
+  const mono = new Float32Array(left.length)
+  await inSlices(mono.length, (from, to) => {
+    for (let frame = from; frame < to; frame++) mono[frame] = 0.5 * (left[frame]! + right[frame]!)
+  })
+  return mono
+}

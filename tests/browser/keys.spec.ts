@@ -1,0 +1,77 @@
+// The help list and the keyboard are one: every key it names is answered, each key stands once.
+import type { Page } from '@playwright/test'
+import { expect, openDemo, test } from './support'
+
+const STEPS = ['setup', 'listen', 'map', 'chart?figure=octaves', 'handout']
+/** As the keyboard sends it. */
+const pressed = (key: string): string => key.replace('mod', 'Control').replace(/(^|\+)([A-Z])$/, '$1$2')
+
+async function helpKeys(page: Page): Promise<string[]> {
+  await page.keyboard.press('?')
+  const list = page.getByTestId('help-keys')
+  await expect(list).toBeVisible()
+  const keys = await list
+    .locator('kbd')
+    .evaluateAll((all) => all.map((kbd) => (kbd as HTMLElement).dataset.key!))
+  await page.getByRole('button', { name: 'Close' }).click()
+  await expect(list).toBeHidden()
+  return keys
+}
+
+for (const step of STEPS)
+  test(`every key that help names is answered on ${step.split('?')[0]}`, async ({ page }) => {
+    // Forty keys, each waited for.
+    test.setTimeout(300_000)
+    await page.addInitScript(() => {
+      window.print = () => undefined
+      HTMLInputElement.prototype.click = () => undefined
+      HTMLAnchorElement.prototype.click = () => undefined
+      window.addEventListener('keydown', (event) => {
+        setTimeout(() => Object.assign(window, { answered: event.defaultPrevented }))
+      })
+    })
+    await openDemo(page, step)
+    const keys = await helpKeys(page)
+    expect(keys.length).toBeGreaterThan(10)
+    expect(new Set(keys).size).toBe(keys.length)
+    const address = page.url()
+    for (const key of keys.filter((each) => each !== '?')) {
+      if (page.url() !== address) await openDemo(page, step)
+      await page.locator('h1').first().click({ trial: true })
+      await page.evaluate(() => {
+        ;(document.activeElement as HTMLElement | null)?.blur()
+        Object.assign(window, { answered: undefined })
+      })
+      await page.keyboard.press(pressed(key))
+      await expect
+        .poll(() => page.evaluate(() => (window as { answered?: boolean }).answered), { message: key })
+        .toBe(true)
+      await page.keyboard.press('Escape')
+      const question = page.getByTestId('question-no')
+      if (await question.isVisible()) await question.click()
+    }
+  })
+
+test('Space plays, except on a control that space operates; arrows on a slider move the slider', async ({
+  page,
+}) => {
+  await openDemo(page, 'map')
+  const play = page.getByTestId('play')
+  await page.keyboard.press('Space')
+  await expect(play).toHaveAccessibleName('Stop')
+  await page.keyboard.press('Space')
+  await expect(play).toHaveAccessibleName('Play')
+  await page.getByRole('button', { name: 'What the keys do' }).focus()
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('help-keys')).toBeVisible()
+  await page.getByTestId('help-words').click()
+  await page.getByTestId('help-search').locator('input').fill('hammered')
+  await expect(page.getByText('the next fret is hammered on')).toBeVisible()
+  await page.getByRole('button', { name: 'Close' }).click()
+  await expect(play).toHaveAccessibleName('Play')
+  const speed = page.locator('.speed input[type=range]')
+  await speed.focus()
+  const before = Number(await speed.inputValue())
+  await page.keyboard.press('ArrowLeft')
+  expect(Number(await speed.inputValue())).toBeLessThan(before)
+})

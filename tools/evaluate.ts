@@ -1,0 +1,154 @@
+// npm run evaluate [-- house|other|demo] [name …]: scores the analysis with the standard measures on the
+// demo songs and on songs made for it, which nothing was fitted to, in two families of sound. Prints a
+// table, the means, the calibration of the chords, and time as a multiple of real time.
+import { readFileSync } from 'node:fs'
+import { WISHES } from '../demo/evaluation/compose'
+import { canRender, material, type Sounds } from '../demo/evaluation/render'
+import type { Truth } from '../demo/evaluation/perform'
+import type { Analysis } from '../core/listen/analysis'
+import { analyse } from '../core/listen/analyse'
+import { quietJob } from '../core/listen/job'
+import { symbolLabel } from '../core/listen/decode/chord-labels'
+import {
+  boundaryScore,
+  chordScores,
+  keyScore,
+  matchScore,
+  pairwiseScore,
+  tempoScore,
+  tuningError,
+} from '../core/listen/metrics'
+import { decodeAudio } from './decode'
+import { nodeFft } from './fft'
+
+const makeFft = await nodeFft()
+const asked = process.argv.slice(2)
+const families = (['demo', 'house', 'other'] as const).filter(
+  (family) =>
+    asked.length === 0 ||
+    asked.includes(family) ||
+    !asked.some((word) => ['demo', 'house', 'other'].includes(word)),
+)
+const names = asked.filter((word) => !['demo', 'house', 'other'].includes(word))
+
+type Scored = Pick<Truth, 'beats' | 'downbeats' | 'tempo' | 'key' | 'tuningCents' | 'chords' | 'sections'>
+const MEASURES: [string, (truth: Scored, found: Analysis) => number][] = [
+  ['beats', (truth, found) => matchScore(truth.beats, found.beats).f],
+  ['ones', (truth, found) => matchScore(truth.downbeats, found.downbeats).f],
+  ['tempo', (truth, found) => tempoScore(truth.tempo, found.tempo, false)],
+  ['±octave', (truth, found) => tempoScore(truth.tempo, found.tempo, true)],
+  ['key', (truth, found) => keyScore(truth.key, found.key).exact],
+  ['key w.', (truth, found) => keyScore(truth.key, found.key).weighted],
+  ['cents off', (truth, found) => tuningError(truth.tuningCents, found.tuningCents)],
+  ['root', (truth, found) => chordScores(truth.chords, found.chords ?? []).root],
+  ['maj/min', (truth, found) => chordScores(truth.chords, found.chords ?? []).majmin],
+  ['sevenths', (truth, found) => chordScores(truth.chords, found.chords ?? []).sevenths],
+  ['exact', (truth, found) => chordScores(truth.chords, found.chords ?? []).exact],
+  ['bnd 0.5', (truth, found) => boundaryScore(truth.sections, found.sections ?? [], 0.5)],
+  ['bnd 3', (truth, found) => boundaryScore(truth.sections, found.sections ?? [], 3)],
+  ['labels', (truth, found) => pairwiseScore(truth.sections, found.sections ?? [])],
+]
+const row = (name: string, values: (string | number)[]): string =>
+  name.padEnd(30) +
+  values
+    .map((value) =>
+      (typeof value === 'number' ? value.toFixed(Math.abs(value) >= 10 ? 0 : 2) : value).padStart(9),
+    )
+    .join('')
+
+interface Song {
+  name: string
+  truth: Scored
+  channels: Float32Array[]
+  sampleRate: number
+}
+async function* songs(family: 'demo' | Sounds): AsyncGenerator<Song> {
+  if (family === 'demo') {
+    for (const name of ['salt-on-the-signal', 'ninth-platform']) {
+      const truth = JSON.parse(readFileSync(`demo/truth/${name}.json`, 'utf8')) as Scored
+      yield {
+        name,
+        truth: {
+          ...truth,
+          chords: truth.chords.map((chord) => ({ ...chord, label: symbolLabel(chord.label) })),
+        },
+        ...(await decodeAudio(readFileSync(`public/demo/${name}.ogg`))),
+      }
+    }
+    return
+  }
+  for (const wish of WISHES) if (names.length === 0 || names.includes(wish.name)) yield material(wish, family)
+}
+
+/** Chords by how sure they were said to be: seconds, and seconds right (root and quality). */
+const calibration = Array.from({ length: 10 }, () => ({ seconds: 0, right: 0 }))
+for (const family of families) {
+  if (family !== 'demo' && !canRender(family)) {
+    console.log(`\n${family}: its sound bank is not on this machine (package timgm6mb-soundfont)`)
+    continue
+  }
+  console.log(`\n${row(family, [...MEASURES.map(([name]) => name), '× real'])}`)
+  const columns: number[][] = Array.from({ length: MEASURES.length + 1 }, () => [])
+  for await (const { name, truth, channels, sampleRate } of songs(family)) {
+    const started = performance.now()
+    const found = await analyse({ channels, sampleRate }, makeFft, quietJob)
+    const values = [
+      ...MEASURES.map(([, measure]) => measure(truth, found)),
+      channels[0]!.length / sampleRate / ((performance.now() - started) / 1000),
+    ]
+    values.forEach((value, index) => {
+      if (!Number.isNaN(value)) columns[index]!.push(value)
+    })
+    for (const chord of found.chords ?? []) {
+      const bin = calibration[Math.min(9, Math.floor(chord.confidence * 10))]!
+      bin.seconds += chord.end - chord.start
+      const inside = truth.chords.flatMap((other) =>
+        other.end > chord.start && other.start < chord.end
+          ? [
+              {
+                ...other,
+                start: Math.max(other.start, chord.start),
+                end: Math.min(other.end, chord.end),
+                label: other.label.replace(/\/.*/, ''),
+              },
+            ]
+          : [],
+      )
+      const covered = inside.reduce((sum, other) => sum + other.end - other.start, 0)
+      if (covered > 0)
+        bin.right +=
+          chordScores(inside, [
+            { start: chord.start, end: chord.end, label: chord.label.replace(/\/.*/, '') },
+          ]).exact *
+          (chord.end - chord.start)
+    }
+    console.log(
+      row(name.replace(/ \(.*/, ''), values),
+      truth.tempo.toFixed(0),
+      found.tempo?.toFixed(0),
+      truth.key.tonic,
+      truth.key.mode.slice(0, 3),
+      found.key?.tonic,
+      found.key?.mode.slice(0, 3),
+      found.sections?.map((section) => section.label[0]).join(''),
+      '|',
+      truth.sections.map((section) => section.label[0]).join(''),
+    )
+  }
+  console.log(
+    row(
+      'mean',
+      columns.map((column) => column.reduce((sum, value) => sum + value, 0) / Math.max(1, column.length)),
+    ),
+  )
+}
+console.log('\nchords said with this confidence, and how many of those were right')
+calibration.forEach(({ seconds, right }, index) => {
+  if (seconds > 10)
+    console.log(
+      `${(index / 10).toFixed(1)}–${((index + 1) / 10).toFixed(1)}`.padEnd(10),
+      `${((100 * right) / seconds).toFixed(0)} %`.padStart(6),
+      '#'.repeat(Math.round((40 * right) / seconds)),
+      `(${seconds.toFixed(0)} s)`,
+    )
+})

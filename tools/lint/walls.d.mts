@@ -1,0 +1,2 @@
+export const CORE_FOLDERS: Record<string, string[]>
+export const walls: object[]

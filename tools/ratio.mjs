@@ -1,0 +1,14 @@
+// npm run ratio: the share of tests among all lines of code.
+import { execFileSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+
+const files = execFileSync('git', ['ls-files', '*.ts', '*.vue', '*.mjs'], { encoding: 'utf8' })
+  .trim()
+  .split('\n')
+const isTest = (file) => /\.(test|spec)\.ts$|^tests\//.test(file)
+const lines = (list) => list.reduce((sum, file) => sum + readFileSync(file, 'utf8').split('\n').length - 1, 0)
+const tests = lines(files.filter(isTest))
+const code = lines(files.filter((file) => !isTest(file)))
+console.log(
+  `${tests} lines of tests, ${code} lines of code: tests are ${((100 * tests) / (tests + code)).toFixed(1)} % of all`,
+)
