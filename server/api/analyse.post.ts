@@ -1,4 +1,5 @@
-import { wavBody } from '../analysis/body'
+import type { H3Event } from 'h3'
+import { letGo, wavBody } from '../analysis/body'
 import { analyseAside } from '../analysis/run'
 
 const ANSWERS = {
@@ -13,12 +14,21 @@ const ANSWERS = {
  * command line. The application never sends a recording here, and no other page may.
  */
 export default defineEventHandler(async (event) => {
+  try {
+    return await analysisFor(event)
+  } catch (error) {
+    await letGo(event.node.req)
+    throw error
+  }
+})
+
+async function analysisFor(event: H3Event): Promise<unknown> {
   if (isForeign(event.headers)) throw createError({ statusCode: 403, statusMessage: 'Not for other pages' })
-  const outcome = await analyseAside(await wavBody(event))
+  const outcome = await analyseAside(await wavBody(event.node.req))
   if ('analysis' in outcome) return outcome.analysis
   const [statusCode, statusMessage] = ANSWERS[outcome.failed]
   throw createError({ statusCode, statusMessage })
-})
+}
 
 /** Sent by a page of another origin: browsers say so, scripts say nothing. */
 function isForeign(headers: Headers): boolean {

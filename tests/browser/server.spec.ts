@@ -77,8 +77,9 @@ test('the analysis for scripts refuses what would hold the server, and pages of 
   const started = Date.now()
   expect((await request.get('/api/demo')).status()).toBe(200)
   expect(Date.now() - started).toBeLessThan(2000)
-  expect([200, 503]).toContain((await post(Buffer.from(wav))).status())
-  expect((await first).status()).toBe(200)
+  const statuses = [(await post(Buffer.from(wav))).status(), (await first).status()]
+  expect(statuses).toContain(200)
+  expect([200, 503]).toEqual(expect.arrayContaining(statuses))
 })
 
 test('unknown addresses and other methods say so, and every answer carries a policy', async ({ request }) => {
