@@ -3,6 +3,9 @@ import { readFileSync } from 'node:fs'
 import { analysisSchema } from '../../core/listen/analysis'
 import { clickSong, expect, test } from './support'
 
+// One after the other: the server listens to one recording at a time.
+test.describe.configure({ mode: 'default' })
+
 test('a recording sent by a script is heard as from the command line, and anything else is refused in words', async ({
   request,
 }) => {
