@@ -47,6 +47,7 @@ export default defineNuxtConfig({
   imports: { scan: false, autoImport: true },
   components: [
     { path: '~/components', pathPrefix: false },
+    { path: '~/features', pathPrefix: false },
     { path: '~/ui', pathPrefix: false },
   ],
   alias: {

@@ -3,7 +3,7 @@ import { speak } from '#core/call/speak'
 import { stringLetters } from '#core/call/strings'
 import { barTicks } from '#core/time/meter'
 import type { Figure } from '#core/document/schema'
-import type { Bench } from '~/composables/benchKeys'
+import type { Bench } from '~/features/chart/benchKeys'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 

@@ -5,7 +5,7 @@ import { patternPeriod, patternStrokes, soundingStrings } from '#core/document/p
 import { PICK_SCHOOLS, type Figure, type PickSchool } from '#core/document/schema'
 import { barTicks } from '#core/time/meter'
 import { randomId } from '#platform/files'
-import type { Bench } from '~/composables/benchKeys'
+import type { Bench } from '~/features/chart/benchKeys'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 
@@ -47,6 +47,10 @@ const upper = (): boolean =>
 const patterns = computed(() =>
   Object.values(store.song?.patterns ?? {}).sort((a, b) => a.name.localeCompare(b.name)),
 )
+const patternItems = computed(() => [
+  { title: 'none', value: '' },
+  ...patterns.value.map((pattern) => ({ title: pattern.name, value: pattern.id })),
+])
 const followed = computed(() =>
   props.figure.pattern ? store.song?.patterns[props.figure.pattern.patternId] : undefined,
 )
@@ -118,26 +122,27 @@ const rename = (value: string): boolean =>
     value.trim() &&
     store.run('setPattern', { pattern: { ...followed.value, name: value.trim() } }),
   )
-const ownWords = computed(() =>
-  props.figure.pattern?.ownBars.length
-    ? `Bar ${props.figure.pattern.ownBars.map((bar) => bar + 1).join(', ')} ${props.figure.pattern.ownBars.length === 1 ? 'goes its own way' : 'go their own way'}.`
-    : 'Every bar follows it.',
-)
+const schools = PICK_SCHOOLS.map((entry) => ({ title: SCHOOL_WORDS[entry], value: entry }))
+const ownWords = computed(() => {
+  const own = props.figure.pattern?.ownBars ?? []
+  if (!own.length) return 'Every bar follows it.'
+  const bars = own.map((bar) => bar + 1).join(', ')
+  return `Bar ${bars} ${own.length === 1 ? 'goes its own way' : 'go their own way'}.`
+})
 </script>
 
 <template>
   <div class="panel">
     <section>
       <h2 class="small-head">Picked</h2>
-      <select
-        :value="school"
-        class="wide"
-        aria-label="School of picking"
+      <SelectField
+        inline
+        label="School of picking"
+        :items="schools"
+        :model-value="school"
         data-test="school"
-        @change="setSchool(($event.target as HTMLSelectElement).value as PickSchool)"
-      >
-        <option v-for="entry in PICK_SCHOOLS" :key="entry" :value="entry">{{ SCHOOL_WORDS[entry] }}</option>
-      </select>
+        @update:model-value="setSchool"
+      />
       <p v-if="wrong" class="other attention" data-test="wrong-ways">
         {{ wrong === 1 ? 'One stroke goes' : `${wrong} strokes go` }} against it, underlined in the hand row.
       </p>
@@ -153,24 +158,20 @@ const ownWords = computed(() =>
         </ActButton>
       </p>
     </section>
-    <label class="other check"
-      ><input
-        type="checkbox"
-        :checked="preferences.values.humanFeel"
-        data-test="human"
-        @change="preferences.set('humanFeel', ($event.target as HTMLInputElement).checked)"
-      />
-      heard a little uneven, as a hand is</label
-    >
+    <CheckField
+      label="heard a little uneven, as a hand is"
+      :model-value="preferences.values.humanFeel"
+      data-test="human"
+      @update:model-value="preferences.set('humanFeel', $event)"
+    />
     <section>
       <h2 class="small-head">Hand pattern</h2>
       <template v-if="followed">
-        <input
-          class="wide"
-          :value="followed.name"
-          maxlength="80"
-          aria-label="Name of the hand pattern"
-          @change="rename(($event.target as HTMLInputElement).value)"
+        <TextField
+          label="Name of the hand pattern"
+          :model-value="followed.name"
+          :longest="80"
+          @take="rename"
         />
         <p class="other quiet">
           {{ ownWords }}
@@ -198,23 +199,19 @@ const ownWords = computed(() =>
             : 'No strokes yet.'
         }}
       </p>
-      <label v-if="patterns.length" class="other"
-        >follow
-        <select
-          :value="followed?.id ?? ''"
-          data-test="follow-pattern"
-          @change="follow(($event.target as HTMLSelectElement).value)"
-        >
-          <option value="">none</option>
-          <option v-for="pattern in patterns" :key="pattern.id" :value="pattern.id">
-            {{ pattern.name }}
-          </option>
-        </select></label
-      >
+      <SelectField
+        v-if="patterns.length"
+        class="follow"
+        label="follow"
+        :items="patternItems"
+        :model-value="followed?.id ?? ''"
+        data-test="follow-pattern"
+        @update:model-value="follow"
+      />
       <form v-if="!followed && content.strokes.length" class="other row" @submit.prevent="learn">
-        <input
+        <v-text-field
           v-model="name"
-          size="12"
+          class="inline-field grow"
           maxlength="80"
           placeholder="its name"
           aria-label="Name for a hand pattern"

@@ -9,7 +9,7 @@ import { barTicks } from '#core/time/meter'
 import { noteValueName } from '#core/call/vocabulary'
 import type { Content, Figure, Grip } from '#core/document/schema'
 import { randomId } from '#platform/files'
-import type { Bench } from '~/composables/benchKeys'
+import type { Bench } from '~/features/chart/benchKeys'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 

@@ -1,0 +1,212 @@
+<script setup lang="ts">
+import { BENCH_METRICS, engraveTab, tickToX, xToTick, type TabSystem } from '#core/engrave/tab'
+import { outlinePolygon } from '#core/engrave/listen-lines'
+import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/timeline/tempo'
+import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
+import { barTicks } from '#core/time/meter'
+import type { Content, Figure } from '#core/document/schema'
+import { useOutline } from '~/composables/outline'
+import { useElementWidth } from '~/composables/elementWidth'
+import { useSong } from '~/stores/song'
+import { useTransport } from '~/stores/transport'
+import type { Bench, BenchRow } from './benchKeys'
+
+// The figure on its strings, over the recording's outline; the cursor that keys act on; the playhead.
+const props = defineProps<{
+  bench: Bench
+  figure: Figure
+  draft: Partial<Content> | undefined
+  marked: ReadonlySet<string>
+  words: string
+}>()
+const store = useSong()
+const transport = useTransport()
+const outline = useOutline()
+const { row, tick, part, content: shown } = props.bench
+const board = ref<HTMLElement>()
+const width = useElementWidth(board)
+const drawing = computed(() => {
+  const player = part.value
+  if (!player || width.value < 200) return undefined
+  return engraveTab({
+    figure: props.figure,
+    content: shown.value,
+    width: width.value,
+    metrics: BENCH_METRICS,
+    stringNames: player.tuning.openMidi.map((_, index) => store.stringLabel(player, index + 1)),
+    gripNames: Object.fromEntries(
+      shown.value.grips.map((span) => [span.id, store.gripName(player, span.grip)]),
+    ),
+    ...(props.draft ? { draft: props.draft } : {}),
+    marked: props.marked,
+  })
+})
+const outlines = computed(() => {
+  const place = transport.figurePlace(props.figure.id)
+  if (!place?.placed || !outline.value || !store.map || !drawing.value) return []
+  const bar = barTicks(props.figure.meter)
+  return drawing.value.systems.flatMap((system) =>
+    Array.from({ length: Math.round((system.endTicks - system.startTicks) / bar) }, (_, index) => {
+      const from = system.startTicks + index * bar
+      const x = tickToX(system, from)
+      return outlinePolygon(outline.value!, 'peaks', {
+        fromSeconds: ticksToSeconds(store.map!, place.startTicks + from),
+        toSeconds: ticksToSeconds(store.map!, place.startTicks + from + bar),
+        x,
+        width: tickToX(system, from + bar) - x,
+        baseY: system.outlineY + 34,
+        height: 32,
+      })
+        .map((value) => Math.round(value * 10) / 10)
+        .join(' ')
+    }),
+  )
+})
+
+// The cursor: a box over the row and step that keys act on.
+const systemOf = (at: number): TabSystem | undefined =>
+  drawing.value?.systems.find((system) => at >= system.startTicks && at < system.endTicks)
+const rowY = (system: TabSystem, which: BenchRow): number =>
+  which === 'grips' ? system.gripY - 6 : which === 'hand' ? system.handY - 5 : system.stringYs[which - 1]!
+const cursorBox = computed(() => {
+  const system = systemOf(tick.value)
+  if (!system) return undefined
+  const x = tickToX(system, tick.value)
+  return {
+    x: x - 1,
+    y: rowY(system, row.value) - 11,
+    width: Math.max(18, tickToX(system, tick.value + props.bench.step.value) - x),
+    height: 22,
+  }
+})
+function pointTo(event: MouseEvent): void {
+  if (!drawing.value || !board.value) return
+  const box = board.value.getBoundingClientRect()
+  const y = event.clientY - box.top
+  const system =
+    drawing.value.systems.findLast((candidate) => y >= candidate.top - 8) ?? drawing.value.systems[0]!
+  const at =
+    Math.floor(xToTick(system, event.clientX - box.left + 1) / props.bench.step.value) *
+    props.bench.step.value
+  const distances: [BenchRow, number][] = [
+    ['grips', Math.abs(system.gripY - 4 - y)],
+    ...system.stringYs.map((stringY, index): [BenchRow, number] => [index + 1, Math.abs(stringY - y)]),
+    ['hand', Math.abs(system.handY - 4 - y)],
+  ]
+  if (at < system.startTicks) return
+  props.bench.go(distances.reduce((best, next) => (next[1] < best[1] ? next : best))[0], at)
+  board.value.focus({ preventScroll: true })
+}
+
+const playhead = ref<HTMLElement>()
+let frame = 0
+function follow(): void {
+  frame = requestAnimationFrame(follow)
+  const element = playhead.value
+  const place = transport.figurePlace(props.figure.id)
+  if (!element || !drawing.value || !place) return
+  const at = transport.playing
+    ? place.placed && store.map
+      ? secondsToTicks(store.map, transport.position()) - place.startTicks
+      : transport.position() / STRAIGHT_MAP_SECONDS_PER_TICK
+    : -1
+  const system = systemOf(at)
+  element.style.opacity = system ? '1' : '0'
+  if (system) {
+    element.style.transform = `translate(${tickToX(system, at)}px, ${system.outlineY}px)`
+    element.style.height = `${system.bottom - system.outlineY}px`
+  }
+}
+onMounted(follow)
+onBeforeUnmount(() => cancelAnimationFrame(frame))
+
+defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
+</script>
+
+<template>
+  <div
+    ref="board"
+    class="board"
+    tabindex="0"
+    role="application"
+    :aria-label="`Bench. ${words}. Arrow keys move, digits set frets.`"
+    data-test="board"
+    @pointerdown="pointTo"
+  >
+    <template v-if="drawing">
+      <svg class="outline" :width="drawing.width" :height="drawing.height" aria-hidden="true">
+        <polygon v-for="(points, index) in outlines" :key="index" :points="points" />
+      </svg>
+      <div
+        v-if="cursorBox"
+        class="cursor"
+        :style="{
+          transform: `translate(${cursorBox.x}px, ${cursorBox.y}px)`,
+          width: `${cursorBox.width}px`,
+          height: `${cursorBox.height}px`,
+        }"
+      />
+      <MusicDrawing
+        class="tab"
+        :primitives="drawing.primitives"
+        :width="drawing.width"
+        :height="drawing.height"
+        :label="`Tablature of ${figure.name}`"
+      />
+      <div ref="playhead" class="playhead" />
+      <template v-for="system in drawing.systems" :key="system.firstBar"
+        ><span class="row-name" :style="{ top: `${system.mutingY - 13}px` }">mute</span
+        ><span class="row-name" :style="{ top: `${system.handY - 13}px` }">hand</span
+        ><span class="row-name" :style="{ top: `${system.countY - 13}px` }">count</span></template
+      >
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.board {
+  position: relative;
+  outline-offset: 4px;
+  cursor: crosshair;
+  touch-action: manipulation;
+}
+.outline {
+  position: absolute;
+  inset: 0;
+  pointer-events: none;
+}
+.outline polygon {
+  fill: var(--deep);
+  opacity: 0.3;
+}
+.tab {
+  position: relative;
+  pointer-events: none;
+}
+.cursor {
+  position: absolute;
+  background: var(--selection);
+  border: 1.5px solid var(--action);
+  border-radius: 3px;
+  pointer-events: none;
+  left: 0;
+  top: 0;
+}
+.playhead {
+  position: absolute;
+  top: 0;
+  left: -1px;
+  width: 2px;
+  background: var(--attention);
+  opacity: 0;
+  pointer-events: none;
+  will-change: transform;
+}
+.row-name {
+  position: absolute;
+  left: 0;
+  font-size: 12.5px;
+  color: var(--quiet);
+  pointer-events: none;
+}
+</style>

@@ -1,0 +1,196 @@
+<script setup lang="ts">
+import type { Content, Figure, Note } from '#core/document/schema'
+import { usePreferences } from '~/stores/preferences'
+import type { Bench } from './benchKeys'
+
+// Beside the bench: what is known of what stands there, page by page.
+const props = defineProps<{
+  bench: Bench
+  figure: Figure
+  chords: readonly { startTicks: number; lengthTicks: number; symbol: string }[]
+}>()
+const emit = defineEmits<{
+  choose: [figureId: string]
+  remove: []
+  leave: []
+  draft: [notes: Note[]]
+  hear: [content: Content]
+  marks: [ids: string[]]
+  beside: [what: { title: string; content: Content } | undefined]
+  say: [words: string, startTicks: number]
+}>()
+const preferences = usePreferences()
+const PAGES = [
+  { value: 'grip', title: 'Grip' },
+  { value: 'line', title: 'Line' },
+  { value: 'hand', title: 'Hand' },
+  { value: 'second', title: 'Second line' },
+  { value: 'compare', title: 'Compare' },
+  { value: 'say', title: 'Say' },
+] as const
+type Page = (typeof PAGES)[number]['value']
+const { content } = props.bench
+const page = ref<Page>(content.value.notes.length && !content.value.grips.length ? 'line' : 'grip')
+watch(page, () => {
+  emit('draft', [])
+  emit('beside', undefined)
+  emit('marks', [])
+})
+const gripPanel = ref<{ focus: () => void }>()
+defineExpose({
+  turn: (by: number) => {
+    const at = PAGES.findIndex((entry) => entry.value === page.value)
+    page.value = PAGES[(at + by + PAGES.length) % PAGES.length]!.value
+  },
+  writeGrip: () => {
+    page.value = 'grip'
+    void nextTick(() => gripPanel.value?.focus())
+  },
+})
+</script>
+
+<template>
+  <aside class="knows" aria-label="What is known here">
+    <v-tabs v-model="page" class="pages" density="compact" aria-label="Pages of what is known">
+      <v-tab
+        v-for="entry in PAGES"
+        :key="entry.value"
+        :value="entry.value"
+        :ripple="false"
+        aria-controls="known"
+        :data-test="`tab-${entry.value}`"
+      >
+        {{ entry.title }}
+      </v-tab>
+    </v-tabs>
+    <div id="known" role="tabpanel" :aria-label="PAGES.find((entry) => entry.value === page)?.title">
+      <GripFacts
+        v-if="page === 'grip'"
+        ref="gripPanel"
+        :bench="bench"
+        :figure="figure"
+        :chords="chords"
+        @leave="emit('leave')"
+      />
+      <LineFacts
+        v-else-if="page === 'line'"
+        :bench="bench"
+        :figure="figure"
+        :chords="chords"
+        @draft="emit('draft', $event)"
+        @hear="emit('hear', $event)"
+      />
+      <HandFacts v-else-if="page === 'hand'" :bench="bench" :figure="figure" />
+      <SecondLine
+        v-else-if="page === 'second'"
+        :bench="bench"
+        :figure="figure"
+        @choose="emit('choose', $event)"
+        @draft="emit('draft', $event)"
+        @hear="emit('hear', $event)"
+        @beside="emit('beside', $event)"
+      />
+      <CompareFacts
+        v-else-if="page === 'compare'"
+        :bench="bench"
+        :figure="figure"
+        @choose="emit('choose', $event)"
+        @marks="emit('marks', $event)"
+        @beside="emit('beside', $event)"
+      />
+      <SayFacts
+        v-else
+        :bench="bench"
+        :figure="figure"
+        @say="(words, startTicks) => emit('say', words, startTicks)"
+      />
+    </div>
+    <p v-if="figure.note" class="other note">{{ figure.note }}</p>
+    <p class="other foot">
+      <span class="quiet">
+        {{ preferences.values.naming === 'shape' ? 'Names by shape' : 'Names as sounding' }}
+      </span>
+      <ActButton class="small" @click="emit('remove')">Remove this figure</ActButton>
+    </p>
+  </aside>
+</template>
+
+<style scoped>
+.knows {
+  border-left: 1px solid var(--rule);
+  padding-left: 14px;
+  display: grid;
+  gap: 10px;
+  align-content: start;
+  font-size: 14.5px;
+  min-width: 0;
+}
+.pages {
+  border-bottom: 1px solid var(--rule);
+  height: auto;
+}
+.pages :deep(.v-slide-group__content) {
+  flex-wrap: wrap;
+  gap: 0 12px;
+}
+.pages :deep(.v-tab) {
+  min-width: 0;
+  height: 30px;
+  padding: 0;
+  font: 600 14px var(--face-text);
+  color: var(--quiet);
+}
+.pages :deep(.v-tab--selected) {
+  color: var(--ink);
+}
+.pages :deep(.v-tab__slider) {
+  color: var(--action);
+}
+.note {
+  border-top: 1px solid var(--rule);
+  padding-top: 8px;
+}
+.foot {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 8px;
+  border-top: 1px solid var(--rule);
+  padding-top: 8px;
+}
+.knows :deep(.panel) {
+  display: grid;
+  gap: 12px;
+}
+.knows :deep(.other) {
+  font-size: 13.5px;
+  margin: 3px 0 0;
+  padding: 0;
+  list-style: none;
+  display: block;
+}
+.knows :deep(.row) {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+  align-items: center;
+}
+.knows :deep(.fields) {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(98px, 1fr));
+  gap: 5px;
+}
+.knows :deep(.grow) {
+  flex: 1;
+}
+@media (max-width: 1000px) {
+  .knows {
+    border-left: 0;
+    border-top: 1px solid var(--rule);
+    padding: 10px 0 0;
+  }
+  .knows :deep(.panel) {
+    grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
+  }
+}
+</style>
