@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { outlinePolygon, OUTLINE_HEIGHT, type ListenLine } from '#core/engrave/listen-lines'
 import type { Outline } from '#core/listen/features/waveform'
+import { useSeen } from '~/composables/seen'
 import { useSong } from '~/stores/song'
 
-// One ruled line: painted once, repainted only when its own bars, the outline or the width change.
+// One ruled line: painted once it comes near the window, repainted only when its own bars, the outline or the
+// width change.
 const props = defineProps<{
   line: ListenLine
   outline: Outline | undefined
@@ -14,9 +16,11 @@ const props = defineProps<{
 const emit = defineEmits<{ edit: [] }>()
 const song = useSong()
 const BASE = 48
+const root = ref<HTMLElement>()
+const seen = useSeen(root)
 const shapes = computed(() => {
   const { outline } = props
-  if (!outline) return []
+  if (!outline || !seen.value) return []
   return props.line.bars.map((bar) => {
     const span = {
       fromSeconds: bar.startSeconds,
@@ -36,6 +40,7 @@ const shapes = computed(() => {
 
 <template>
   <div
+    ref="root"
     class="line"
     :class="{ suggested: line.suggested }"
     :style="{ transform: `translateY(${line.top}px)`, width: `${width}px` }"
@@ -57,7 +62,7 @@ const shapes = computed(() => {
       </template>
       <div v-else class="mono quiet times more">{{ line.continued }}</div>
     </div>
-    <svg :width="width" height="80" class="bars" aria-hidden="true">
+    <svg v-if="seen" :width="width" height="80" class="bars" aria-hidden="true">
       <template v-for="(bar, index) in line.bars" :key="bar.barIndex">
         <polygon v-if="shapes[index]" :points="shapes[index].peaks" class="peaks" />
         <polygon v-if="shapes[index]" :points="shapes[index].lows" class="lows" />

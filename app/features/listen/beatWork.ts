@@ -201,3 +201,4 @@ export function useBeatWork() {
     },
   }
 }
+export type BeatWork = ReturnType<typeof useBeatWork>

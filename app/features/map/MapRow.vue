@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { cellStretches, type Stretch } from '#core/timeline/cells'
+import { clock } from '#core/time/beat-grid'
+import { meterName } from '#core/time/meter'
+import { keyName, transposeKey } from '#core/music/pitch'
+import type { Section } from '#core/document/schema'
+import { useSeen } from '~/composables/seen'
+import { useSong } from '~/stores/song'
+import type { MapWork } from './mapWork'
+
+// A section of the song, with what each part plays in it. Its cells are filled once it comes near the window.
+const props = defineProps<{ work: MapWork; section: Section; index: number }>()
+const store = useSong()
+const { row, column, placementHere } = props.work
+const here = computed(() => props.index === row.value)
+const root = ref<HTMLElement>()
+const seen = useSeen(root)
+const cells = computed<Stretch[][]>(() =>
+  store.song && seen.value
+    ? store.parts.map((part) => cellStretches(store.song!, props.section, part.id))
+    : store.parts.map(() => []),
+)
+const placementOf = (stretch: Stretch): string | undefined =>
+  stretch.kind === 'open' ? undefined : stretch.placement.id
+const isChosen = (stretch: Stretch, columnIndex: number): boolean =>
+  here.value &&
+  columnIndex === column.value &&
+  stretch.kind !== 'open' &&
+  placementOf(stretch) === placementHere.value?.id
+
+const meterWords = computed(() => {
+  const { bars } = props.section
+  if (bars.every((bar) => bar.free)) return 'free'
+  const own = meterName(bars[0]!.meter)
+  return own === meterName(store.song!.meter) ? '' : own
+})
+const words = computed(() => {
+  const { bars, passes, key, returns } = props.section
+  const list = [
+    `${bars.length} ${bars.length === 1 ? 'bar' : 'bars'}`,
+    meterWords.value,
+    passes > 1 ? `${passes} passes` : '',
+    key ? `in ${keyName(transposeKey(key, store.nameShift))}` : '',
+    returns ? `as ${store.song!.sections[returns.sectionId]?.name}` : '',
+  ]
+  return list.filter(Boolean).join(' · ')
+})
+</script>
+
+<template>
+  <tr ref="root" role="row" :class="{ chosen: here }">
+    <th role="rowheader" scope="row" class="form-cell">
+      <button class="plain section" @click="work.choose(index, column)">
+        <b>{{ section.name }}</b><span class="mono quiet">{{ clock(work.startOf(index)) }}</span
+        ><span class="quiet words">{{ words }}</span>
+      </button>
+    </th>
+    <td
+      v-for="(player, columnIndex) in store.parts"
+      :key="player.id"
+      role="gridcell"
+      :aria-selected="here && columnIndex === column"
+      :data-here="here && columnIndex === column"
+      :data-test="`cell-${section.id}-${player.id}`"
+      :data-row="index"
+      :data-column="columnIndex"
+      :class="{ here: here && columnIndex === column }"
+      @click="work.choose(index, columnIndex)"
+      @dblclick="work.open"
+    >
+      <MapStretch
+        v-for="stretch in cells[columnIndex]"
+        :key="stretch.startTicks + stretch.kind"
+        :stretch="stretch"
+        :section="section"
+        :chosen="isChosen(stretch, columnIndex)"
+        :data-placement="placementOf(stretch)"
+        @click.stop="work.choose(index, columnIndex, placementOf(stretch))"
+      />
+    </td>
+  </tr>
+</template>
+
+<style scoped>
+tr {
+  border-top: 1px solid var(--rule);
+}
+tr.chosen {
+  background: var(--selection);
+}
+tr.chosen .quiet {
+  color: var(--ink);
+}
+th,
+td {
+  text-align: left;
+  vertical-align: top;
+  font-weight: 400;
+}
+.section {
+  width: 100%;
+  display: grid;
+  grid-template-columns: 1fr auto;
+  padding: 5px 12px 5px 0;
+  gap: 0 8px;
+}
+.section b {
+  font: 700 16px/1.3 var(--face-heading);
+}
+.words {
+  grid-column: 1 / -1;
+  font-size: 13px;
+  display: block;
+}
+td {
+  padding: 4px 6px 4px 3px;
+  cursor: pointer;
+  height: 38px;
+}
+td.here {
+  outline: 2px solid var(--action);
+  outline-offset: -2px;
+}
+td.drop-here {
+  outline: 2px dashed var(--action);
+  outline-offset: -2px;
+}
+</style>

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { songSchema, type Song } from '#core/document/schema'
+import { MODES, transposeKey, type Mode } from '#core/music/pitch'
+import { meterName, SUBDIVISIONS, USUAL_METERS } from '#core/time/meter'
+import { TONIC_ITEMS } from '~/composables/keyItems'
+import { usePreferences } from '~/stores/preferences'
+import { useSong } from '~/stores/song'
+
+// What holds for the whole song, and how its names are shown.
+defineProps<{ song: Song }>()
+const store = useSong()
+const preferences = usePreferences()
+const meterItems = USUAL_METERS.map(meterName)
+const SWINGS = [0.5, 0.55, 0.6, 0.64, 0.667, 0.7].map((ratio) => ({
+  title:
+    ratio === 0.5
+      ? 'straight'
+      : ratio === 0.667
+        ? 'triplet swing (67 : 33)'
+        : `swung ${Math.round(ratio * 100)} : ${Math.round(100 - ratio * 100)}`,
+  value: ratio,
+}))
+const NAMINGS = [
+  { title: 'by shape', value: 'shape' as const },
+  { title: 'as sounding', value: 'sounding' as const, test: 'as-sounding' },
+]
+const STRINGS = [
+  { title: 'letters', value: 'letters' as const },
+  { title: 'numbers', value: 'numbers' as const, test: 'string-numbers' },
+]
+/** The key is entered under the names shown, and stored as sounding. */
+function setKey(tonic: string, mode: Mode): void {
+  store.run('setFacts', { key: transposeKey({ tonic, mode }, -store.nameShift) })
+}
+function setMeter(value: string): void {
+  const [beats, unit] = value.split('/').map(Number) as [number, 4 | 8]
+  store.run('setFacts', { meter: { beats, unit } })
+}
+</script>
+
+<template>
+  <section class="facts" aria-label="Song facts">
+    <h2>Song</h2>
+    <div class="grid">
+      <TextField
+        label="Title"
+        :model-value="song.title"
+        :longest="200"
+        @take="store.run('setFacts', { title: $event })"
+      />
+      <TextField
+        label="Artist"
+        may-be-empty
+        :model-value="song.artist"
+        :longest="200"
+        @take="store.run('setFacts', { artist: $event })"
+      />
+      <SelectField
+        label="Key"
+        :items="TONIC_ITEMS"
+        :model-value="store.shownKey.tonic"
+        data-test="key-tonic"
+        @update:model-value="setKey($event, store.shownKey.mode)"
+      />
+      <SelectField
+        label="Mode"
+        :items="MODES"
+        :model-value="store.shownKey.mode"
+        @update:model-value="setKey(store.shownKey.tonic, $event)"
+      />
+      <NumberField
+        label="Reference pitch, Hz"
+        :schema="songSchema.shape.referenceHz"
+        :model-value="song.referenceHz"
+        @take="store.run('setFacts', { referenceHz: $event })"
+      />
+      <SelectField
+        label="Meter"
+        :items="meterItems"
+        :model-value="`${song.meter.beats}/${song.meter.unit}`"
+        @update:model-value="setMeter"
+      />
+      <SelectField
+        label="Counted in"
+        :items="SUBDIVISIONS"
+        :model-value="song.feel.subdivision"
+        @update:model-value="store.run('setFacts', { feel: { ...song.feel, subdivision: $event } })"
+      />
+      <SelectField
+        label="Swing"
+        :items="SWINGS"
+        :model-value="song.feel.swing.ratio"
+        @update:model-value="
+          store.run('setFacts', {
+            feel: { ...song.feel, swing: { ...song.feel.swing, ratio: $event } },
+          })
+        "
+      />
+    </div>
+    <div class="switches">
+      <span class="quiet">names</span>
+      <ToggleRow
+        label="Names of notes and chords"
+        :items="NAMINGS"
+        :model-value="preferences.values.naming"
+        @update:model-value="preferences.set('naming', $event)"
+      />
+      <span class="quiet">strings</span>
+      <ToggleRow
+        label="Names of strings"
+        :items="STRINGS"
+        :model-value="preferences.values.strings"
+        @update:model-value="preferences.set('strings', $event)"
+      />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.grid {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(120px, 1fr));
+  gap: 14px 12px;
+  margin-top: 12px;
+}
+.switches {
+  display: flex;
+  gap: 8px 12px;
+  align-items: center;
+  margin-top: 14px;
+  font-size: 14.5px;
+  flex-wrap: wrap;
+}
+.switches .toggle-row {
+  margin-right: 22px;
+}
+@media (max-width: 1000px) {
+  .grid {
+    grid-template-columns: repeat(2, 1fr);
+  }
+}
+</style>
