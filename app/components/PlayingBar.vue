@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useSoundProblem, warmSound } from '~/composables/soundPort'
-import { pretty } from '#core/music/pitch'
 import { clock } from '#core/time/beat-grid'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
@@ -25,24 +24,13 @@ onMounted(() => {
 onBeforeUnmount(() => cancelAnimationFrame(frame))
 const cycleCountIn = (): void =>
   preferences.set('countInBars', ((preferences.values.countInBars + 1) % 3) as 0 | 1 | 2)
-const loopWords = computed(() =>
-  transport.scope.kind === 'figure'
-    ? 'the figure'
-    : transport.loop
-      ? `${clock(transport.loop.startSeconds, 1)}–${clock(transport.loop.endSeconds, 1)}`
-      : 'off',
-)
+const loopWords = computed(() => {
+  if (transport.scope.kind === 'figure') return 'the figure'
+  if (!transport.loop) return 'off'
+  return `${clock(transport.loop.startSeconds, 1)}–${clock(transport.loop.endSeconds, 1)}`
+})
 const figureName = computed(() =>
   transport.scope.kind === 'figure' ? song.song?.figures[transport.scope.figureId]?.name : undefined,
-)
-const scopeWords = computed(() =>
-  transport.scope.kind === 'candidate'
-    ? `${pretty(transport.scope.symbol)} against the record`
-    : transport.scope.kind === 'figure'
-      ? `“${figureName.value}” alone`
-      : transport.scope.kind === 'part'
-        ? `${song.song?.parts[transport.scope.partId]?.name} alone`
-        : 'whole chart',
 )
 const soundProblem = useSoundProblem()
 useShortcuts([
@@ -79,7 +67,8 @@ useShortcuts([
 
 <template>
   <footer class="bar" aria-label="Playing">
-    <button
+    <ActButton
+      kind="plain"
       class="play"
       :aria-label="transport.playing ? 'Stop' : 'Play'"
       data-test="play"
@@ -89,7 +78,7 @@ useShortcuts([
         <rect v-if="transport.playing" x="6" y="6" width="12" height="12" fill="currentColor" />
         <path v-else d="M8 5v14l11-7z" fill="currentColor" />
       </svg>
-    </button>
+    </ActButton>
     <div class="where">
       <div class="place" data-test="place">{{ figureName ?? transport.words.place }}</div>
       <div class="mono quiet detail">{{ figureName ? 'looping alone' : transport.words.detail }}</div>
@@ -115,45 +104,28 @@ useShortcuts([
     >
     <div class="block">
       <span class="quiet">loop</span
-      ><button
-        class="plain mono strong"
+      ><ActButton
+        kind="plain"
+        class="mono strong"
         :disabled="!transport.loop"
         :title="transport.loop ? 'Loop off (L)' : 'Drag over bars in Listen to loop them'"
         @click="transport.setLoop(undefined)"
       >
         {{ loopWords }}
-      </button>
+      </ActButton>
     </div>
     <div class="block">
       <span class="quiet">count-in</span
-      ><button class="plain mono strong" title="Count-in: none, one bar, two (K)" @click="cycleCountIn">
+      ><ActButton
+        kind="plain"
+        class="mono strong"
+        title="Count-in: none, one bar, two (K)"
+        @click="cycleCountIn"
+      >
         {{ ['none', '1 bar', '2 bars'][preferences.values.countInBars] }}
-      </button>
+      </ActButton>
     </div>
-    <div class="block parts">
-      <span class="quiet">{{ scopeWords }}</span>
-      <div class="row">
-        <button
-          v-for="part in song.parts"
-          :key="part.id"
-          class="plain part"
-          :class="{ off: transport.silenced.has(part.id) }"
-          :aria-pressed="!transport.silenced.has(part.id)"
-          :title="`${part.name}: click on or off, double click alone`"
-          @click="transport.togglePart(part.id)"
-          @dblclick="
-            transport.setScope(
-              transport.scope.kind === 'part' && transport.scope.partId === part.id
-                ? { kind: 'song' }
-                : { kind: 'part', partId: part.id },
-            )
-          "
-        >
-          {{ part.name }}
-        </button>
-        <span v-if="song.parts.length === 0" class="quiet">no parts yet</span>
-      </div>
-    </div>
+    <PartSwitches />
     <label class="balance"
       ><span>record</span
       ><input
@@ -190,7 +162,7 @@ useShortcuts([
   min-height: 66px;
   position: relative;
 }
-.play {
+.play.v-btn {
   width: 46px;
   height: 46px;
   border-radius: 50%;
@@ -230,7 +202,7 @@ useShortcuts([
   align-items: center;
   gap: 10px;
 }
-.strong,
+.strong.v-btn,
 .speed b {
   font-size: 15px;
   font-weight: 700;
@@ -240,25 +212,6 @@ useShortcuts([
 }
 .speed input {
   width: 92px;
-}
-.parts {
-  min-width: 0;
-  flex: 1;
-  overflow: hidden;
-}
-.parts .row {
-  overflow-x: auto;
-  scrollbar-width: thin;
-}
-.part {
-  font-size: 14px;
-  border-bottom: 2px solid var(--ink);
-  padding: 1px 0;
-}
-.part.off {
-  color: var(--quiet);
-  text-decoration: line-through;
-  border-color: var(--rule);
 }
 .balance {
   display: flex;
@@ -302,12 +255,6 @@ input[type='range'] {
   .bar {
     flex-wrap: wrap;
     row-gap: 4px;
-  }
-  .parts {
-    order: 9;
-    flex-basis: 100%;
-    flex-direction: row;
-    gap: 14px;
   }
 }
 </style>

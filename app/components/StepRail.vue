@@ -5,6 +5,11 @@ import { useSong } from '~/stores/song'
 
 const song = useSong()
 const route = useRoute()
+/** Bars alone are less than half of the way; the rest are named sections. */
+function laidOutShare(named: number): number {
+  if (!song.source?.grid) return 0
+  return song.sections.length > 1 ? 0.5 + (0.5 * named) / song.sections.length : 0.4
+}
 /** How far each step is, 0–1, computed from the document. */
 const steps = computed(() => {
   const doc = song.song
@@ -27,11 +32,7 @@ const steps = computed(() => {
     {
       to: `/song/${doc.id}/listen`,
       name: 'Listen',
-      share: song.source?.grid
-        ? song.sections.length > 1
-          ? 0.5 + (0.5 * named) / song.sections.length
-          : 0.4
-        : 0,
+      share: laidOutShare(named),
       words: `${song.sections.length} sections`,
     },
     {

@@ -28,8 +28,9 @@ const themeWords = computed(
     <span v-else class="title">Synchorda</span>
     <span class="space" />
     <template v-if="song.song">
-      <button
-        class="plain act"
+      <ActButton
+        kind="plain"
+        class="act"
         :disabled="!song.undoLabel || Boolean(song.readOnly)"
         :aria-label="song.undoLabel ? `Undo: ${song.undoLabel}` : 'Nothing to undo'"
         data-test="undo"
@@ -38,9 +39,10 @@ const themeWords = computed(
         <v-icon :icon="mdiUndo" size="18" /><span v-if="song.undoLabel" class="label"
           >Undo: {{ song.undoLabel }}</span
         >
-      </button>
-      <button
-        class="plain act"
+      </ActButton>
+      <ActButton
+        kind="plain"
+        class="act"
         :disabled="!song.redoLabel || Boolean(song.readOnly)"
         :aria-label="song.redoLabel ? `Redo: ${song.redoLabel}` : 'Nothing to redo'"
         :title="song.redoLabel ? `Redo: ${song.redoLabel}` : ''"
@@ -48,7 +50,7 @@ const themeWords = computed(
         @click="song.redo()"
       >
         <v-icon :icon="mdiRedo" size="18" />
-      </button>
+      </ActButton>
       <span v-if="song.readOnly" class="attention" role="status" data-test="read-only">read-only</span>
       <span
         v-else
@@ -58,15 +60,18 @@ const themeWords = computed(
         >{{ savedWords }}</span
       >
     </template>
-    <button
-      class="plain act"
+    <ActButton
+      kind="plain"
+      class="act"
       :aria-label="`Look: ${themeWords}. Change`"
       :title="`Look: ${themeWords}`"
       @click="preferences.set('theme', NEXT[preferences.values.theme])"
     >
       <v-icon :icon="mdiThemeLightDark" size="18" />
-    </button>
-    <button class="plain act question" aria-label="What the keys do" @click="emit('help')">?</button>
+    </ActButton>
+    <ActButton kind="plain" class="act question" aria-label="What the keys do" @click="emit('help')"
+      >?</ActButton
+    >
   </header>
 </template>
 
@@ -101,7 +106,7 @@ const themeWords = computed(
 .space {
   flex: 1;
 }
-.act {
+.act.v-btn {
   display: inline-flex;
   align-items: center;
   gap: 6px;
@@ -111,16 +116,12 @@ const themeWords = computed(
   color: var(--quiet);
   font-size: 14.5px;
 }
-.act:disabled {
-  opacity: 0.5;
-  cursor: default;
-}
 .label {
   max-width: 260px;
   overflow: hidden;
   text-overflow: ellipsis;
 }
-.question {
+.act.question {
   font-weight: 700;
   font-size: 16px;
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Yes or no, with its words beside the box. */
-defineProps<{ label: string; modelValue: boolean }>()
+defineProps<{ label: string; modelValue: boolean; disabled?: boolean }>()
 const emit = defineEmits<{ 'update:modelValue': [value: boolean] }>()
 </script>
 
@@ -10,6 +10,7 @@ const emit = defineEmits<{ 'update:modelValue': [value: boolean] }>()
     density="compact"
     hide-details
     :label="label"
+    :disabled="disabled"
     :model-value="modelValue"
     @update:model-value="(value: boolean | null) => emit('update:modelValue', Boolean(value))"
   />

@@ -1,17 +1,14 @@
 <script setup lang="ts">
 import { PAPERS, type Paper, type SheetPage } from '#core/engrave/sheet'
 import { download, fileName } from '#platform/files'
-import { database } from '#platform/database'
 import { saveSongFile } from '~/composables/songFiles'
 import { usePlayingWork } from '~/composables/playingWork'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useSong } from '~/stores/song'
 import { usePreferences } from '~/stores/preferences'
-import { useTransport } from '~/stores/transport'
 
 const store = useSong()
 const preferences = usePreferences()
-const transport = useTransport()
 const charted = computed(() =>
   store.parts.filter((part) =>
     Object.values(store.song?.figures ?? {}).some((figure) => figure.partId === part.id),
@@ -57,15 +54,12 @@ function stopEngraving(): void {
   work.stop()
   engraving.value = undefined
 }
+const papers = (Object.keys(PAPERS) as Paper[]).map((paper) => ({ title: paper, value: paper }))
+const FORMS = [
+  { title: 'exact', value: 'exact' as const },
+  { title: 'eased where there is one', value: 'eased' as const },
+]
 const hasEased = computed(() => Object.values(store.song?.figures ?? {}).some((figure) => figure.eased))
-const recordingBytes = ref(0)
-watch(
-  [() => store.source?.audioHash, () => transport.recordingState],
-  async ([hash]) => {
-    recordingBytes.value = hash ? ((await database.audio.get(hash))?.bytes ?? 0) : 0
-  },
-  { immediate: true },
-)
 function toggle(id: string): void {
   const next = new Set(leftOut.value)
   if (!next.delete(id)) next.add(id)
@@ -127,22 +121,13 @@ useShortcuts([
             {{ part.name }}
           </ActButton>
         </div>
-        <div role="group" aria-label="Paper" class="group">
-          <ActButton
-            v-for="(_, paper) in PAPERS"
-            :key="paper"
-            :aria-pressed="preferences.values.paper === paper"
-            @click="preferences.set('paper', paper as Paper)"
-          >
-            {{ paper }}
-          </ActButton>
-        </div>
-        <div v-if="hasEased" role="group" aria-label="Form of the figures" class="group">
-          <ActButton :aria-pressed="form === 'exact'" @click="form = 'exact'">exact</ActButton
-          ><ActButton :aria-pressed="form === 'eased'" @click="form = 'eased'">
-            eased where there is one
-          </ActButton>
-        </div>
+        <ToggleRow
+          label="Paper"
+          :items="papers"
+          :model-value="preferences.values.paper"
+          @update:model-value="preferences.set('paper', $event)"
+        />
+        <ToggleRow v-if="hasEased" v-model="form" label="Form of the figures" :items="FORMS" />
         <div class="group">
           <ActButton kind="main" data-test="pdf" :disabled="making" @click="pdf">
             {{ making ? 'Making the PDF…' : 'Save as PDF' }}</ActButton><ActButton
@@ -161,29 +146,7 @@ useShortcuts([
         </p>
         <p v-if="problem" class="attention" role="alert">{{ problem }}</p>
       </section>
-      <section>
-        <h2>The song file</h2>
-        <p class="quiet">A zip with the whole song as readable JSON. It opens here again, on any machine.</p>
-        <label class="check"
-          ><input
-            v-model="withRecording"
-            type="checkbox"
-            :disabled="!recordingBytes"
-            data-test="with-recording"
-          />
-          with the recording inside{{
-            recordingBytes ? ` (${(recordingBytes / 1e6).toFixed(1)} MB)` : ' (it is not on this machine)'
-          }}</label
-        >
-        <p class="inside">
-          Contains: the song document<template v-if="withRecording">
-            and the recording “{{ store.source?.name }}”. Share it only if you may.</template
-          ><template v-else>, no recording.</template>
-        </p>
-        <ActButton kind="main" data-test="save-file" @click="saveSongFile(withRecording)">
-          Save the song file
-        </ActButton>
-      </section>
+      <SongFileOptions v-model="withRecording" />
     </aside>
     <div class="pages">
       <div
@@ -228,15 +191,6 @@ useShortcuts([
   flex-wrap: wrap;
   gap: 6px;
   align-items: center;
-}
-.check {
-  display: flex;
-  gap: 8px;
-  font-size: 14.5px;
-  align-items: start;
-}
-.inside {
-  font-size: 14px;
 }
 .side p {
   font-size: 14px;

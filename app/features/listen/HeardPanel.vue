@@ -1,13 +1,10 @@
 <script setup lang="ts">
-import { isSwung, sideWords, tuningWords, type SuggestionKind } from '#core/review/heard'
-import { nameSections } from '#core/review/section-names'
-import { labelSymbol } from '#core/listen/decode/chord-labels'
-import { keyName, transposeKey } from '#core/music/pitch'
+import { sideWords, type SuggestionKind } from '#core/review/heard'
 import { clock } from '#core/time/beat-grid'
-import { meterName } from '#core/time/meter'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
-import { useTransport } from '~/stores/transport'
+import { heardRows, percent } from './heardRows'
+import { sectionWords } from './heardSection'
 
 // What the computer heard: facts with their reasons, what is open to accept, and the chosen bar with its
 // rivals.
@@ -17,84 +14,12 @@ const props = defineProps<{
 const emit = defineEmits<{ acceptLine: []; count: [bpm: number] }>()
 const hearing = useHearing()
 const song = useSong()
-const transport = useTransport()
-type Why = 'tempo' | 'tuning' | 'form' | 'chord'
-const percent = (share: number): string => `${Math.round(share * 100)} %`
+/** A bar drawn is the bar heard when their beginnings lie closer than this, seconds. */
+const SAME_BAR = 0.2
+/** A chord that reaches less than this into a bar is not of the bar, seconds. */
+const TOUCH = 0.06
 
-/** One row a kind: what was heard, how sure, whether it is still open. */
-const rows = computed(() => {
-  const a = hearing.analysis
-  if (!a) return []
-  const open = new Map(hearing.suggestions.map((suggestion) => [suggestion.kind, suggestion]))
-  const list: {
-    kind: SuggestionKind
-    picture: Why | undefined
-    text: string
-    sure: number | undefined
-    because: string
-  }[] = []
-  const add = (
-    kind: SuggestionKind,
-    picture: Why | undefined,
-    text: string | undefined,
-    sure: number | undefined,
-    because: string,
-  ): void => {
-    const suggestion = open.get(kind)
-    if (suggestion || text)
-      list.push({
-        kind,
-        picture,
-        text: suggestion?.text ?? text!,
-        sure: suggestion?.confidence ?? sure,
-        because: suggestion?.why ?? because,
-      })
-  }
-  add(
-    'bars',
-    'tempo',
-    a.tempo ? `♩ = ${a.tempo.toFixed(1)}${a.meter ? `, ${meterName(a.meter)}` : ''}` : undefined,
-    a.tempoRivals?.[0]?.share,
-    'Attacks that return evenly.',
-  )
-  add(
-    'sections',
-    'form',
-    a.sections?.length
-      ? `${a.sections.length}, ${new Set(a.sections.map((section) => section.label)).size} of them different`
-      : undefined,
-    undefined,
-    'Sound, drums and harmony change there.',
-  )
-  add(
-    'chords',
-    'chord',
-    a.chords?.length ? `${a.chords.length} changes` : undefined,
-    undefined,
-    'The pitches of each half beat against the tones of each chord.',
-  )
-  add(
-    'key',
-    undefined,
-    a.key ? `${keyName(a.key)}, sounding` : undefined,
-    a.keyConfidence,
-    'Which chords last longest, begin and end.',
-  )
-  add(
-    'feel',
-    undefined,
-    isSwung(a) ? `swung ${percent(a.swing!)}` : undefined,
-    undefined,
-    'Where attacks fall between the beats.',
-  )
-  add('tuning', 'tuning', tuningWords(a), a.tuningConfidence, 'Where the peaks of the spectrum lie.')
-  const drift = a.tuningOverTime ?? []
-  const moved = drift.length > 3 ? drift.at(-1)!.cents - drift[0]!.cents : 0
-  const tuningRow = list.find((row) => row.kind === 'tuning')
-  if (tuningRow && Math.abs(moved) > 5)
-    tuningRow.because += ` From beginning to end it moves by ${Math.round(moved)} cents: the tape ${moved < 0 ? 'slows' : 'speeds up'}.`
-  return list.map((row) => ({ ...row, open: open.has(row.kind) }))
-})
+const rows = computed(() => (hearing.analysis ? heardRows(hearing.analysis, hearing.suggestions) : []))
 const whyKind = ref<SuggestionKind>()
 const rivals = computed(() => (hearing.analysis?.tempoRivals ?? []).slice(0, 4))
 const free = computed(() =>
@@ -103,15 +28,17 @@ const free = computed(() =>
 const sides = computed(() => (hearing.analysis ? sideWords(hearing.analysis) : []))
 /** Index of the chosen bar among the bars heard. */
 const heardBar = computed(() => {
-  const [a, bar] = [hearing.analysis, props.bar]
-  const index = a && bar ? a.downbeats.findIndex((one) => Math.abs(one - bar.startSeconds) < 0.2) : -1
+  const { bar } = props
+  const index = bar
+    ? hearing.analysis?.downbeats.findIndex((one) => Math.abs(one - bar.startSeconds) < SAME_BAR)
+    : -1
   return index === -1 ? undefined : index
 })
 const chords = computed(() => {
   const [a, bar] = [hearing.analysis, props.bar]
   if (!a?.chords || !bar) return []
   return a.chords
-    .filter((chord) => chord.end > bar.startSeconds + 0.06 && chord.start < bar.endSeconds - 0.06)
+    .filter((chord) => chord.end > bar.startSeconds + TOUCH && chord.start < bar.endSeconds - TOUCH)
     .slice(0, 4)
     .map((chord) => ({
       ...chord,
@@ -129,50 +56,11 @@ const section = computed(() => {
       a?.sections?.[0])
   )
 })
-const sectionWords = computed(() => {
-  const found = section.value
-  if (!found) return []
-  const words: string[] = []
-  const named = nameSections(hearing.analysis!.sections!)[hearing.analysis!.sections!.indexOf(found)]
-  if (named) words.push(`${named.name}: ${named.why}`)
-  if (found.pattern)
-    words.push(
-      `${found.pattern.bars} ${found.pattern.bars === 1 ? 'bar' : 'bars'} × ${found.pattern.times}${found.pattern.differs.length ? `, ${found.pattern.differs.map((time) => (time === found.pattern!.times - 1 ? 'last' : `no. ${time + 1}`)).join(' and ')} differs` : ''}`,
-    )
-  if (found.key)
-    words.push(
-      `${keyName(transposeKey(found.key, song.nameShift))}${found.flavour ? `, ${found.flavour}` : ''}`,
-    )
-  if (found.grouping) words.push(`accents in ${found.grouping}`)
-  if (found.returns)
-    words.push(
-      `like the section at ${clock(hearing.analysis!.sections![found.returns.section]?.start ?? 0)}: ${percent(found.returns.likeness)}${found.returns.shift ? `, ${found.returns.shift > 0 ? '+' : ''}${found.returns.shift} semitones` : ''}${found.returns.differs.length ? `, differs in bar ${found.returns.differs.map((bar) => bar + 1).join(', ')}` : ''}`,
-    )
-  const side = heardBar.value === undefined ? undefined : hearing.analysis?.activity?.[heardBar.value]
-  if (side !== undefined)
-    words.push(
-      `plays: ${
-        [
-          ['l', 'left'],
-          ['c', 'centre'],
-          ['r', 'right'],
-          ['b', 'low'],
-        ]
-          .filter(([letter]) => side.includes(letter!))
-          .map(([, word]) => word)
-          .join(', ') || 'nobody'
-      }`,
-    )
-  return words
-})
-const shown = (label: string): string => (label === 'N' ? 'no chord' : song.showSymbol(labelSymbol(label)))
-const hear = (label: string, from: number, to: number): void =>
-  transport.hearCandidate(labelSymbol(label), from, Math.max(to, from + 0.6))
-const isHeard = (label: string, from: number): boolean =>
-  transport.playing &&
-  transport.scope.kind === 'candidate' &&
-  transport.scope.symbol === labelSymbol(label) &&
-  transport.scope.startSeconds === from
+const barWords = computed(() =>
+  hearing.analysis && section.value
+    ? sectionWords(hearing.analysis, section.value, { bar: heardBar.value, nameShift: song.nameShift })
+    : [],
+)
 </script>
 
 <template>
@@ -192,14 +80,15 @@ const isHeard = (label: string, from: number): boolean =>
           }}<template v-if="row.sure !== undefined">
             <span class="quiet mono sure">{{ percent(row.sure) }}</span></template
           >
-          <button
-            class="plain link why-link"
+          <ActButton
+            kind="link"
+            class="why-link"
             :aria-expanded="whyKind === row.kind"
             :aria-label="`Why these ${row.kind}?`"
             @click="whyKind = whyKind === row.kind ? undefined : row.kind"
           >
             why?
-          </button></span
+          </ActButton></span
         >
         <ActButton
           v-if="row.open"
@@ -212,13 +101,17 @@ const isHeard = (label: string, from: number): boolean =>
         </ActButton>
         <div v-if="whyKind === row.kind" class="because">
           <p class="quiet">{{ row.because }}</p>
-          <WhyPicture
-            v-if="row.picture && hearing.analysis"
-            :analysis="hearing.analysis"
-            :kind="row.picture"
-            :bar="heardBar ?? (row.picture === 'chord' ? 0 : undefined)"
-            :label="chords[0]?.label"
-          />
+          <template v-if="hearing.analysis">
+            <TempoPicture v-if="row.picture === 'tempo'" :analysis="hearing.analysis" />
+            <TuningPicture v-else-if="row.picture === 'tuning'" :analysis="hearing.analysis" />
+            <FormPicture v-else-if="row.picture === 'form'" :analysis="hearing.analysis" :bar="heardBar" />
+            <ChordPicture
+              v-else-if="row.picture === 'chord'"
+              :analysis="hearing.analysis"
+              :bar="heardBar ?? 0"
+              :label="chords[0]?.label"
+            />
+          </template>
           <p v-if="row.kind === 'bars' && rivals.length > 1" class="rivals">
             or count
             <ActButton v-for="rival in rivals.slice(1)" :key="rival.bpm" @click="emit('count', rival.bpm)">
@@ -253,29 +146,7 @@ const isHeard = (label: string, from: number): boolean =>
       }}
     </p>
 
-    <section v-if="bar && chords.length" class="bar" data-test="heard-bar">
-      <h3>
-        Bar {{ bar.barIndex + 1 }}&ensp;<span class="quiet mono">{{ clock(bar.startSeconds, 1) }}</span>
-      </h3>
-      <div v-for="chord in chords" :key="chord.start" class="chord">
-        <div class="names">
-          <ActButton
-            v-for="rival in (chord.rivals.length
-              ? chord.rivals
-              : [{ label: chord.label, share: chord.confidence }]
-            ).slice(0, 3)"
-            :key="rival.label"
-            :disabled="rival.label === 'N'"
-            :aria-pressed="isHeard(rival.label, chord.from)"
-            :title="`Hear ${shown(rival.label)} against the record`"
-            @click="hear(rival.label, chord.from, chord.to)"
-          >
-            <b>{{ shown(rival.label) }}</b> <span class="mono quiet">{{ rival.share.toFixed(2) }}</span>
-          </ActButton>
-        </div>
-      </div>
-      <p v-for="words in sectionWords" :key="words" class="quiet words">{{ words }}</p>
-    </section>
+    <HeardBar v-if="bar && chords.length" :bar="bar" :chords="chords" :words="barWords" />
     <p v-else-if="hearing.analysis && hearing.analysis.beats.length" class="quiet">
       Click a bar: its chords, their rivals, and how they sound against the record.
     </p>
@@ -347,21 +218,6 @@ li {
 .stretch {
   font-size: 13.5px;
   margin-top: -6px;
-}
-.bar {
-  display: grid;
-  gap: 6px;
-  border-top: 1px solid var(--rule);
-  padding-top: 10px;
-}
-.names {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 5px;
-}
-.words {
-  font-size: 13.5px;
-  line-height: 1.25;
 }
 .link {
   justify-self: start;

@@ -133,8 +133,10 @@ onBeforeUnmount(() => {
       <template v-if="base">
         <ul class="other" data-test="from-base">
           <li v-for="difference in fromBase.slice(0, 12)" :key="difference.text">
-            <button class="plain link" @click="bench.go(bench.row.value, difference.startTicks)">
-              {{ difference.text.split(':')[0] }}</button>:{{ difference.text.split(':').slice(1).join(':') }}
+            <ActButton kind="link" @click="bench.go(bench.row.value, difference.startTicks)">
+              {{ difference.text.split(':')[0] }}</ActButton>:{{
+              difference.text.split(':').slice(1).join(':')
+            }}
           </li>
         </ul>
         <p class="other quiet">
@@ -153,7 +155,7 @@ onBeforeUnmount(() => {
       <template v-else>
         <ul class="other">
           <li v-for="other in variations" :key="other.id">
-            <button class="plain link" @click="emit('choose', other.id)">{{ other.name }}</button>
+            <ActButton kind="link" @click="emit('choose', other.id)">{{ other.name }}</ActButton>
             <span class="quiet"
               >bar {{ other.variationOf!.replacedBars.map((bar) => bar + 1).join(', ') || 'none' }}</span
             >

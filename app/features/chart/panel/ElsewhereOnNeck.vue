@@ -71,8 +71,8 @@ function take(index: number): void {
     <p v-if="pathsProblem" class="attention other" role="alert">{{ pathsProblem }}</p>
     <ul class="other paths" data-test="paths">
       <li v-for="(path, index) in paths" :key="index">
-        <button class="plain fit" :aria-pressed="shown === index" @click="look(index)">
-          {{ pathWords(path) }}</button><span v-if="shown === index" class="acts"
+        <ActButton kind="plain" class="fit" :aria-pressed="shown === index" @click="look(index)">
+          {{ pathWords(path) }}</ActButton><span v-if="shown === index" class="acts"
           ><ActButton class="small" data-test="take-path" @click="take(index)">Take it</ActButton
           ><ActButton class="small" @click="emit('hear', withNotes(laid(index)))"> Hear </ActButton></span
         >
@@ -83,11 +83,11 @@ function take(index: number): void {
 </template>
 
 <style scoped>
-.fit {
+.fit.v-btn {
   padding: 1px 4px;
   border-radius: 3px;
 }
-.fit[aria-pressed='true'] {
+.fit.v-btn[aria-pressed='true'] {
   background: var(--selection);
   font-weight: 700;
 }

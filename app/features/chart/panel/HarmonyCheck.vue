@@ -77,8 +77,8 @@ const checked = computed(() => {
       ><p class="other" data-test="harmony-check">{{ checked.words }}</p>
       <ul class="other">
         <li v-for="one in checked.list.slice(0, 8)" :key="one.startTicks" class="evidence">
-          <button class="plain link" @click="bench.go(bench.row.value, one.startTicks)">
-            {{ place(one.startTicks) }}</button>: {{ pretty(one.text) }}
+          <ActButton kind="link" @click="bench.go(bench.row.value, one.startTicks)">
+            {{ place(one.startTicks) }}</ActButton>: {{ pretty(one.text) }}
         </li>
         <li v-for="exception in checked.exceptions" :key="`e${exception.startTicks}`" class="quiet">
           {{ place(exception.startTicks) }} on purpose: {{ exception.why }}

@@ -86,8 +86,8 @@ const keyWords = computed(() => {
       <h2 class="small-head attention">Cannot be played so</h2>
       <ul class="other" data-test="line-problems">
         <li v-for="problem in problems" :key="`${problem.id}${problem.text}`">
-          <button class="plain link" @click="bench.go(bench.row.value, problem.startTicks)">
-            {{ place(problem.startTicks) }}</button>: {{ problem.text }}
+          <ActButton kind="link" @click="bench.go(bench.row.value, problem.startTicks)">
+            {{ place(problem.startTicks) }}</ActButton>: {{ problem.text }}
         </li>
       </ul>
     </section>
@@ -96,14 +96,15 @@ const keyWords = computed(() => {
         <h2 class="small-head">Scale</h2>
         <ul class="other" data-test="scales">
           <li v-for="(one, index) in fits" :key="`${one.tonic}${one.name}`">
-            <button
-              class="plain fit"
+            <ActButton
+              kind="plain"
+              class="fit"
               :aria-pressed="one === fit"
               :title="one.reason"
               @click="chosenFit = index"
             >
               {{ pretty(one.tonic) }} {{ one.name }}
-            </button>
+            </ActButton>
             <span class="quiet">{{
               one === fit ? one.reason : one.outside ? `${one.outside} outside` : 'all in'
             }}</span>
@@ -111,11 +112,8 @@ const keyWords = computed(() => {
         </ul>
         <p v-if="keyWords" class="other quiet">{{ keyWords }}</p>
         <p v-for="note in outside.slice(0, 4)" :key="note.index" class="other evidence">
-          <button
-            class="plain link"
-            @click="bench.go(notes[note.index]!.string, notes[note.index]!.startTicks)"
-          >
-            {{ pretty(note.name) }}, {{ place(line[note.index]!.startTicks) }}</button
+          <ActButton kind="link" @click="bench.go(notes[note.index]!.string, notes[note.index]!.startTicks)">
+            {{ pretty(note.name) }}, {{ place(line[note.index]!.startTicks) }}</ActButton
           >: {{ pretty(note.resolves) }}
         </p>
       </section>
@@ -140,11 +138,11 @@ const keyWords = computed(() => {
 </template>
 
 <style scoped>
-.fit {
+.fit.v-btn {
   padding: 1px 4px;
   border-radius: 3px;
 }
-.fit[aria-pressed='true'] {
+.fit.v-btn[aria-pressed='true'] {
   background: var(--selection);
   font-weight: 700;
 }

@@ -51,12 +51,12 @@ function differenceWords(differences: readonly { text: string }[]): string {
     <ul class="other" data-test="same-bar">
       <li v-for="one in elsewhere.list" :key="one.sectionId">
         <b>{{ one.sectionName }}</b>
-        <button
+        <ActButton
           v-if="one.figureId && one.figureId !== figure.id"
-          class="plain link"
+          kind="link"
           @click="emit('choose', one.figureId)"
         >
-          {{ one.figureName }}</button><template v-else>{{ one.figureName }}</template
+          {{ one.figureName }}</ActButton><template v-else>{{ one.figureName }}</template
         >:
         <span class="quiet">{{ differenceWords(one.differences) }}</span>
       </li>
