@@ -92,7 +92,7 @@ test('from a recording to a lesson sheet, and back from its file on another mach
   await pdf.saveAs(info.outputPath('sheet.pdf'))
   const sheetBytes = readFileSync(info.outputPath('sheet.pdf'))
   expect(sheetBytes.subarray(0, 5).toString()).toBe('%PDF-')
-  await page.getByTestId('with-recording').check()
+  await page.getByLabel('with the recording inside').check()
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByTestId('save-file').click()])
   const path = info.outputPath('harbour.zip')
   await file.saveAs(path)

@@ -147,13 +147,13 @@ function repeat(): void {
   flex-wrap: wrap;
 }
 .settings .number-field {
-  flex: 0 0 104px;
+  flex: 0 0 84px;
 }
 .space {
   flex: 1;
 }
 .settings .select-field {
-  flex: 0 0 96px;
+  flex: 0 0 102px;
 }
 .settings .select-field.count {
   flex-basis: 128px;

@@ -51,7 +51,7 @@ defineExpose({
 
 <template>
   <aside class="knows" aria-label="What is known here">
-    <v-tabs v-model="page" class="pages" density="compact" aria-label="Pages of what is known">
+    <v-tabs v-model="page" class="pages" density="compact" :show-arrows="false" aria-label="Pages of what is known">
       <v-tab
         v-for="entry in PAGES"
         :key="entry.value"
@@ -129,7 +129,12 @@ defineExpose({
   border-bottom: 1px solid var(--rule);
   height: auto;
 }
+.pages :deep(.v-slide-group__container) {
+  overflow: visible;
+  contain: none;
+}
 .pages :deep(.v-slide-group__content) {
+  flex: 1 1 100%;
   flex-wrap: wrap;
   gap: 0 12px;
 }
@@ -150,7 +155,7 @@ defineExpose({
   border-top: 1px solid var(--rule);
   padding-top: 8px;
 }
-.foot {
+.knows .foot {
   display: flex;
   justify-content: space-between;
   align-items: center;
@@ -179,6 +184,12 @@ defineExpose({
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(98px, 1fr));
   gap: 5px;
+}
+.knows :deep(.small-head + *) {
+  margin-top: 5px;
+}
+.knows :deep(.follow) {
+  margin: 10px 0 6px;
 }
 .knows :deep(.grow) {
   flex: 1;

@@ -169,7 +169,7 @@ defineExpose({
           <b>{{ pretty(name.symbol) }}</b> {{ pretty(name.reason) }}
         </li>
       </ul>
-      <p v-if="facts?.fingering" class="other" :title="facts.fingering.reasons.join('; ')">
+      <p v-if="facts?.fingering" class="other row" :title="facts.fingering.reasons.join('; ')">
         <span class="mono">{{ fingersText }}</span>
         <span class="quiet"
           >{{ Math.round(facts.reachMm) }} mm, {{ difficultyWord(facts.fingering.difficulty) }}</span
@@ -212,8 +212,8 @@ defineExpose({
         <v-text-field
           ref="field"
           v-model="gripText"
-          class="mono"
-          label="grip, low to high"
+          class="written"
+          label="Grip, low to high"
           autocomplete="off"
           data-test="grip-text"
           @keydown.esc="emit('leave')"
@@ -242,10 +242,13 @@ defineExpose({
   align-content: start;
   font-size: 13.5px;
 }
+.written :deep(input) {
+  font-family: var(--face-mono);
+}
 .grip-form {
   display: flex;
   gap: 6px;
-  align-items: end;
-  margin-top: 6px;
+  align-items: center;
+  margin-top: 10px;
 }
 </style>

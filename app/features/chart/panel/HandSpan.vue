@@ -37,7 +37,7 @@ function setSpan(mm: number): void {
       @update:model-value="setHand"
     />
     <NumberField
-      label="Comfortable span, mm"
+      label="Span, mm"
       :schema="spanSchema"
       :model-value="preferences.values.handCautionMm"
       @take="setSpan"
@@ -48,7 +48,7 @@ function setSpan(mm: number): void {
 <style scoped>
 .hand {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: 3fr 2fr;
   gap: 8px;
   margin: 14px 0 6px;
 }

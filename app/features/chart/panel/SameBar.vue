@@ -50,7 +50,7 @@ function differenceWords(differences: readonly { text: string }[]): string {
     <h2 class="small-head">Bar {{ elsewhere.bar + 1 }} of {{ elsewhere.name }}, elsewhere</h2>
     <ul class="other" data-test="same-bar">
       <li v-for="one in elsewhere.list" :key="one.sectionId">
-        <b>{{ one.sectionName }}</b>
+        <b>{{ one.sectionName }}: </b>
         <ActButton
           v-if="one.figureId && one.figureId !== figure.id"
           kind="link"
