@@ -1,482 +1,246 @@
-// What is done to a note: movements to the next fret, bends, harmonics, muting, picking.
+// What is done to a note or stroke: bends, harmonics, muting, accents.
 import { PRESSURES, type Articulation, type Pressure } from '../document/schema'
+import { checkEnd, lastAsOne } from './events'
+import { playsAhead } from './moves'
+import { noteWord, readDouble } from './note-words'
+import { readLength } from './places'
 import {
-  FINGER,
-  MOVES,
-  NAMELESS,
-  TAKES_NUMBER,
-  type NoteEvent,
+  elsewhere,
+  fail,
+  peek,
+  skip,
+  wordHere,
+  type Reading,
   type StrokeEvent,
   type TimedEvent,
 } from './reading'
-import { CallStrings } from './string-words'
 import type { Token } from './tokens'
-import { noteValue, numberOf, wordOf } from './vocabulary'
+import { numberOf } from './vocabulary'
 
-export class CallMarks extends CallStrings {
-  protected addMark(mark: Articulation, token: Token): void {
-    if (this.asOne.length) for (const index of this.asOne) this.markNote(this.events[index], mark, token)
-    else this.markNote(this.events.at(-1), mark, token)
+export function addMark(r: Reading, mark: Articulation, token: Token): void {
+  if (r.asOne.length) for (const index of r.asOne) markNote(r, r.events[index], mark, token)
+  else markNote(r, r.events.at(-1), mark, token)
+}
+
+export function markNote(r: Reading, event: TimedEvent | undefined, mark: Articulation, token: Token): void {
+  if (event?.layer !== 'note') fail(r, token, 'This belongs to a note: say the fret first.')
+  if (mark.kind === 'bend' && event.fret === 0)
+    fail(
+      r,
+      token,
+      'An open string cannot be bent: fret it first.',
+      elsewhere(r, event.string, 0, r.context.part.instrument.fretCount),
+    )
+  if (mark.kind === 'vibrato' && event.fret === 0)
+    fail(
+      r,
+      token,
+      'An open string cannot be shaken with the finger: fret it first.',
+      elsewhere(r, event.string, 0, r.context.part.instrument.fretCount),
+    )
+  if (event.articulations.length >= 8) fail(r, token, 'That is more than one note can carry.')
+  event.articulations = [
+    ...event.articulations.filter(
+      (other) =>
+        other.kind !== mark.kind ||
+        (mark.kind === 'slide' && other.kind === 'slide' && (other.how === 'out') !== (mark.how === 'out')),
+    ),
+    mark,
+  ]
+}
+
+export function readAmount(r: Reading, token: Token, least: number, most: number): number {
+  const text = peek(r).toLowerCase()
+  if (/^(up|by)$/.test(text) && r.i + 1 < r.list.length) {
+    r.i++
+    return readAmount(r, token, least, most)
   }
-  private markNote(event: TimedEvent | undefined, mark: Articulation, token: Token): void {
-    if (event?.layer !== 'note') this.fail(token, 'This belongs to a note: say the fret first.')
-    if (mark.kind === 'bend' && event.fret === 0)
-      this.fail(
-        token,
-        'An open string cannot be bent: fret it first.',
-        this.elsewhere(event.string, 0, this.context.part.instrument.fretCount),
-      )
-    if (mark.kind === 'vibrato' && event.fret === 0)
-      this.fail(
-        token,
-        'An open string cannot be shaken with the finger: fret it first.',
-        this.elsewhere(event.string, 0, this.context.part.instrument.fretCount),
-      )
-    if (event.articulations.length >= 8) this.fail(token, 'That is more than one note can carry.')
-    event.articulations = [
-      ...event.articulations.filter(
-        (other) =>
-          other.kind !== mark.kind ||
-          (mark.kind === 'slide' && other.kind === 'slide' && (other.how === 'out') !== (mark.how === 'out')),
-      ),
-      mark,
-    ]
+  const named = { full: 2, whole: 2, half: 1, quarter: 0.5, step: 2, tone: 2, semitone: 1 }[text]
+  const plain = /^-?\d{1,2}(\.\d{1,3})?$/.test(text) ? Number(text) : numberOf(text)
+  if (/^(a|an)$/.test(text)) {
+    r.i++
+    return readAmount(r, token, least, most)
   }
-  protected amount(token: Token, least: number, most: number): number {
-    const text = this.peek().toLowerCase()
-    if (/^(up|by)$/.test(text) && this.i + 1 < this.list.length) {
-      this.i++
-      return this.amount(token, least, most)
-    }
-    const named = { full: 2, whole: 2, half: 1, quarter: 0.5, step: 2, tone: 2, semitone: 1 }[text]
-    const plain = /^-?\d{1,2}(\.\d{1,3})?$/.test(text) ? Number(text) : numberOf(text)
-    if (/^(a|an)$/.test(text)) {
-      this.i++
-      return this.amount(token, least, most)
-    }
-    const amount = named ?? plain
-    if (amount === undefined || amount < least || amount > most)
-      this.fail(
-        token,
-        `By how many semitones? Between ${least} and ${most}.`,
-        least > 0 ? ['1', '2', 'half', 'full'] : ['2', '5'],
-      )
-    this.i++
-    // "two semitones" is two; "a step", "two whole steps" count in whole tones.
-    const unit = this.peek().toLowerCase()
-    if (/^(semitones?|half-steps?)$/.test(unit)) {
-      this.i++
-      return amount
-    }
-    if (/^(steps?|tones?)$/.test(unit)) {
-      this.i++
-      return named === undefined && amount * 2 <= most ? amount * 2 : amount
-    }
+  const amount = named ?? plain
+  if (amount === undefined || amount < least || amount > most)
+    fail(
+      r,
+      token,
+      `By how many semitones? Between ${least} and ${most}.`,
+      least > 0 ? ['1', '2', 'half', 'full'] : ['2', '5'],
+    )
+  r.i++
+  // "two semitones" is two; "a step", "two whole steps" count in whole tones.
+  const unit = peek(r).toLowerCase()
+  if (/^(semitones?|half-steps?)$/.test(unit)) {
+    r.i++
     return amount
   }
-  protected mark(word: string, token: Token): boolean {
-    const apply = this.markSaid(word, token)
-    if (!apply) return this.noteWord(word, token)
-    // Said first in its clause, a mark goes through all of it: "palm mute low E open open three".
-    if (this.events.length === this.clause.first && this.playsAhead()) this.clauseMarks.push(apply)
-    else apply(token)
-    return true
+  if (/^(steps?|tones?)$/.test(unit)) {
+    r.i++
+    return named === undefined && amount * 2 <= most ? amount * 2 : amount
   }
-  /**
-   * Reads a mark that any note (some: any stroke) can carry, and gives what puts it on the last one;
-   * undefined when the word is none.
-   */
-  private markSaid(word: string, token: Token): ((token: Token) => void) | undefined {
-    const put =
-      (mark: Articulation) =>
-      (at: Token): void =>
-        this.addMark(mark, at)
-    const strokeOr =
-      (set: (stroke: StrokeEvent) => void, mark: Articulation) =>
-      (at: Token): void => {
-        const event = this.events.at(-1)
-        if (event?.layer === 'stroke' && this.last?.kind === 'stroke') set(event)
-        else this.addMark(mark, at)
-      }
-    const next = (): void => {
-      this.i++
-    }
-    switch (word) {
-      case 'bend':
-      case 'pre-bend':
-      case 're-bend':
-      case 'releasing': {
-        next()
-        const semitones = this.amount(token, 0.25, 5)
-        return put({
-          kind: 'bend',
-          semitones,
-          shape: word === 'releasing' ? 'release' : word === 'bend' ? this.bendShape() : word,
-        })
-      }
-      case 'vibrato':
-        next()
-        return put({ kind: 'vibrato', width: 'narrow' })
-      case 'wide':
-        next()
-        if (this.word() === 'vibrato') this.i++
-        return put({ kind: 'vibrato', width: 'wide' })
-      case 'harmonic':
-        next()
-        return put({ kind: 'natural harmonic' })
-      case 'pinch': {
-        next()
-        if (this.word() === 'harmonic') this.i++
-        const said = numberOf(this.peek())
-        const known = said === 12 || said === 19 || said === 24 ? said : undefined
-        if (known) this.i++
-        return put({ kind: 'pinched harmonic', semitones: known ?? 12 })
-      }
-      case 'tremolo':
-        next()
-        return put({ kind: 'tremolo picking' })
-      case 'dip':
-      case 'dive':
-      case 'return':
-        next()
-        return put({ kind: 'bar', semitones: -Math.abs(this.amount(token, -24, 24)), how: word })
-      case 'rake':
-      case 'ghost':
-        next()
-        return put({ kind: word })
-      case 'ring': {
-        next()
-        if (this.peek() !== '[') return put({ kind: 'let ring' })
-        this.i++
-        this.spans.push({ kind: 'let ring', startTicks: this.at, token })
-        return () => {}
-      }
-      case 'staccato':
-        next()
-        return strokeOr(
-          (stroke) => {
-            stroke.staccato = true
-          },
-          { kind: 'staccato' },
-        )
-      case 'choke':
-        next()
-        return strokeOr(
-          (stroke) => {
-            stroke.choke = true
-          },
-          { kind: 'choke' },
-        )
-      case 'palm': {
-        next()
-        if (/^(muted?|muting)$/i.test(this.peek())) this.i++
-        const pressure = this.pressure() ?? 'medium'
-        if (this.peek() !== '[')
-          return strokeOr(
-            (stroke) => {
-              stroke.palmMute = pressure
-            },
-            { kind: 'palm mute', pressure },
-          )
-        this.i++
-        this.spans.push({ kind: 'palm mute', pressure, startTicks: this.at, token })
-        return () => {}
-      }
-      case 'accent':
-        next()
-        return (at) => {
-          for (const one of this.lastAsOne(at)) one.accent = true
-        }
-      case 'power':
-        next()
-        if (this.word() === 'chord') this.i++
-        return (at) => this.double(1, 7, at)
-      case 'octave':
-        next()
-        return (at) => this.double(2, 12, at)
-      default:
-        return undefined
-    }
+  return amount
+}
+
+export function readMark(r: Reading, word: string, token: Token): boolean {
+  const apply = markSaid(r, word, token)
+  if (!apply) return noteWord(r, word, token)
+  // Said first in its clause, a mark goes through all of it: "palm mute low E open open three".
+  if (r.events.length === r.clause.first && playsAhead(r)) r.clauseMarks.push(apply)
+  else apply(token)
+  return true
+}
+
+/** Puts a mark on what was said last. */
+type Put = (at: Token) => void
+type SaidMark = (r: Reading, token: Token, word: string) => Put
+
+const put =
+  (r: Reading, mark: Articulation): Put =>
+  (at) =>
+    addMark(r, mark, at)
+
+/** On a stroke its own way, on a note as a mark. */
+const strokeOr =
+  (r: Reading, set: Partial<StrokeEvent>, mark: Articulation): Put =>
+  (at) => {
+    const event = r.events.at(-1)
+    if (event?.layer === 'stroke' && r.last?.kind === 'stroke') Object.assign(event, set)
+    else addMark(r, mark, at)
   }
-  /** What is said of one note only. */
-  private noteWord(word: string, token: Token): boolean {
-    const event = this.events.at(-1)
-    switch (word) {
-      case 'trill': {
-        this.i++
-        const note =
-          event?.layer === 'note' ? event : this.fail(token, 'A trill belongs to a note: say the fret first.')
-        const other = numberOf(this.peek())
-        const frets =
-          other !== undefined && other > note.fret && other - note.fret <= 7 ? other - note.fret : undefined
-        if (frets !== undefined) this.i++
-        if (
-          note.fret + (frets ?? 2) >
-          this.context.part.instrument.fretCount - this.context.part.instrument.capo
-        )
-          this.fail(token, 'The trill reaches beyond the neck.')
-        this.addMark({ kind: 'trill', frets: frets ?? 2 }, token)
-        return true
-      }
-      case 'out': {
-        this.i++
-        this.addMark({ kind: 'slide', how: 'out', ...this.optionalFrets() }, token)
-        return true
-      }
-      case 'pick': {
-        const way = this.word(1)
-        if (way !== 'down' && way !== 'up') this.fail(token, 'Picked which way?', ['pick down', 'pick up'])
-        this.i += 2
-        if (event?.layer !== 'note') this.fail(token, 'This belongs to a note: say the fret first.')
-        for (const one of this.lastAsOne(token)) if (one.layer === 'note') one.pick = way
-        return true
-      }
-      case 'finger': {
-        const finger = String(numberOf(this.peek(1)) ?? this.peek(1)).toUpperCase()
-        if (!FINGER.test(finger))
-          this.fail(token, 'Which finger?', ['finger 1', 'finger 2', 'finger 3', 'finger 4'])
-        if (event?.layer !== 'note') this.fail(token, 'This belongs to a note: say the fret first.')
-        this.i += 2
-        event.finger = finger as 'T' | '1'
-        return true
-      }
-      default:
-        return false
-    }
+const passOver = (r: Reading, word: string): void => {
+  if (wordHere(r) === word) r.i++
+}
+/** A stretch of muting that a bracket opens. */
+function openSpan(r: Reading, span: Omit<Reading['spans'][number], 'startTicks'>): Put {
+  r.i++
+  r.spans.push({ ...span, startTicks: r.at })
+  return () => {}
+}
+
+const bendMark: SaidMark = (r, token, word) => {
+  const semitones = readAmount(r, token, 0.25, 5)
+  if (word === 'bend') return put(r, { kind: 'bend', semitones, shape: bendShape(r) })
+  const shape = word === 'releasing' ? 'release' : (word as 'pre-bend' | 're-bend')
+  return put(r, { kind: 'bend', semitones, shape })
+}
+const barMark: SaidMark = (r, token, word) =>
+  put(r, {
+    kind: 'bar',
+    semitones: -Math.abs(readAmount(r, token, -24, 24)),
+    how: word as 'dip' | 'dive' | 'return',
+  })
+const plainMark: SaidMark = (r, _token, word) => put(r, { kind: word as 'rake' | 'ghost' })
+
+/** Marks that any note (some: any stroke) can carry. */
+const MARKS: Record<string, SaidMark> = {
+  bend: bendMark,
+  'pre-bend': bendMark,
+  're-bend': bendMark,
+  releasing: bendMark,
+  dip: barMark,
+  dive: barMark,
+  return: barMark,
+  rake: plainMark,
+  ghost: plainMark,
+  vibrato: (r) => put(r, { kind: 'vibrato', width: 'narrow' }),
+  wide: (r) => {
+    passOver(r, 'vibrato')
+    return put(r, { kind: 'vibrato', width: 'wide' })
+  },
+  harmonic: (r) => put(r, { kind: 'natural harmonic' }),
+  pinch: (r) => {
+    passOver(r, 'harmonic')
+    const said = numberOf(peek(r))
+    const known = said === 12 || said === 19 || said === 24 ? said : undefined
+    if (known) r.i++
+    return put(r, { kind: 'pinched harmonic', semitones: known ?? 12 })
+  },
+  tremolo: (r) => put(r, { kind: 'tremolo picking' }),
+  ring: (r, token) =>
+    peek(r) === '[' ? openSpan(r, { kind: 'let ring', token }) : put(r, { kind: 'let ring' }),
+  staccato: (r) => strokeOr(r, { staccato: true }, { kind: 'staccato' }),
+  choke: (r) => strokeOr(r, { choke: true }, { kind: 'choke' }),
+  palm: (r, token) => {
+    if (/^(muted?|muting)$/i.test(peek(r))) r.i++
+    const pressure = readPressure(r) ?? 'medium'
+    return peek(r) === '['
+      ? openSpan(r, { kind: 'palm mute', pressure, token })
+      : strokeOr(r, { palmMute: pressure }, { kind: 'palm mute', pressure })
+  },
+  accent: (r) => (at) => {
+    for (const one of lastAsOne(r, at)) one.accent = true
+  },
+  power: (r) => {
+    passOver(r, 'chord')
+    return (at) => readDouble(r, 1, 7, at)
+  },
+  octave: (r) => (at) => readDouble(r, 2, 12, at),
+}
+
+/** Reads a mark and gives what puts it on the last note or stroke; undefined when the word is none. */
+export function markSaid(r: Reading, word: string, token: Token): Put | undefined {
+  const said = Object.hasOwn(MARKS, word) ? MARKS[word] : undefined
+  if (!said) return undefined
+  r.i++
+  return said(r, token, word)
+}
+
+export function bendShape(r: Reading): 'plain' | 'bend and hold' | 'bend and release' {
+  const [first, second] = [peek(r).toLowerCase(), peek(r, 1).toLowerCase()]
+  if (first === 'and' && second === 'hold') {
+    r.i += 2
+    return 'bend and hold'
   }
-  /**
-   * The last note's fifth or octave on a higher string, at once with it: "A 2 power". Marks said after it
-   * go on both.
-   */
-  private double(strings: number, semitones: number, token: Token): void {
-    const index = this.events.length - 1
-    const root = this.events[index]
-    const name = semitones === 7 ? 'fifth' : 'octave'
-    if (root?.layer !== 'note' || root.string === NAMELESS)
-      this.fail(token, `The ${name} of which note? Say its string and fret first.`, [
-        'A 2 power',
-        'A 2 octave',
-      ])
-    const { openMidi } = this.context.part.tuning
-    const string = root.string - strings
-    if (string < 1)
-      this.fail(
-        token,
-        `There is no string above string ${root.string} for the ${name}.`,
-        this.elsewhere(root.string, root.fret, this.context.part.instrument.fretCount).map(
-          (place) => `${place} ${semitones === 7 ? 'power' : 'octave'}`,
-        ),
-      )
-    const fret = root.fret + semitones - (openMidi[string - 1]! - openMidi[root.string - 1]!)
-    if (fret < 0 || fret > this.context.part.instrument.fretCount - this.context.part.instrument.capo)
-      this.fail(
-        token,
-        `The ${name} of fret ${root.fret} on string ${root.string} does not lie on string ${string} of this tuning.`,
-      )
-    if (
-      this.events.some(
-        (event) => event.layer === 'note' && event.string === string && event.startTicks === root.startTicks,
-      )
-    )
-      this.fail(token, `Two notes on one string at once: string ${string} already sounds here.`)
-    const from = this.events.findLast(
-      (event) => event.layer === 'note' && event.string === string && event.startTicks < root.startTicks,
-    )
-    const slid = root.articulations.filter((mark) =>
-      from && 'fret' in from && from.fret !== fret
-        ? mark.kind !== 'hammer-on' && mark.kind !== 'pull-off'
-        : mark.kind !== 'hammer-on' &&
-          mark.kind !== 'pull-off' &&
-          !(mark.kind === 'slide' && (mark.how === 'legato' || mark.how === 'shift')),
-    )
-    this.events.push({ ...root, token, string, fret, articulations: [...slid] })
-    this.asOne = [index, index + 1]
+  if (first === 'and' && (second === 'release' || second === 're')) {
+    r.i += 2
+    return 'bend and release'
   }
-  /** "bend 2 and hold", "bend 2 and release". */
-  protected bendShape(): 'plain' | 'bend and hold' | 'bend and release' {
-    const [first, second] = [this.peek().toLowerCase(), this.peek(1).toLowerCase()]
-    if (first === 'and' && second === 'hold') {
-      this.i += 2
-      return 'bend and hold'
-    }
-    if (first === 'and' && (second === 'release' || second === 're')) {
-      this.i += 2
-      return 'bend and release'
-    }
-    return 'plain'
+  return 'plain'
+}
+
+export function readPressure(r: Reading): Pressure | undefined {
+  const text = peek(r).toLowerCase()
+  const found = PRESSURES.find((pressure) => pressure === text)
+  if (found) r.i++
+  return found
+}
+
+export function spanWord(r: Reading, word: 'palming' | 'letting', token: Token): void {
+  const kind = word === 'palming' ? 'palm mute' : 'let ring'
+  const pressure = word === 'palming' ? (readPressure(r) ?? 'medium') : undefined
+  if (word === 'letting') {
+    skip(r, 'it')
+    skip(r, 'them')
+    skip(r, 'ring')
   }
-  /** "in from below 2": said in the same breath, the number belongs to it. */
-  protected optionalFrets(): { frets?: number } {
-    const frets = numberOf(this.peek())
-    if (frets === undefined || frets < 1 || frets > 12) return {}
-    this.i++
-    return { frets }
+  const draft = { kind, startTicks: r.at, ...(pressure ? { pressure } : {}) } as const
+  if (peek(r) === '[') {
+    r.i++
+    r.spans.push({ ...draft, token })
+    return
   }
-  /** "in eighths" sets the step; "in from below 2" says how a note is slid into. */
-  protected inWord(token: Token): boolean {
-    this.i++
-    if (this.peek().toLowerCase() === 'from') {
-      const side = this.peek(1).toLowerCase()
-      if (side !== 'below' && side !== 'above')
-        this.fail(token, 'Slid in from where?', ['in from below', 'in from above'])
-      this.i += 2
-      this.addMark(
-        { kind: 'slide', how: side === 'below' ? 'in from below' : 'in from above', ...this.optionalFrets() },
-        token,
-      )
-      return true
-    }
-    const value = noteValue(this.peek())
-    if (value !== undefined) {
-      this.i++
-      this.step = value
-      return true
-    }
-    if (/^1\/\d+$/.test(this.peek())) return this.stepToken(this.here!)
-    const number = numberOf(this.peek())
-    if (number && /^ticks?$/i.test(this.peek(1))) {
-      this.i += 2
-      this.step = number
-      return true
-    }
-    this.fail(token, 'In which steps?', ['in eighths', 'in sixteenths', 'in triplets', 'in quarters'])
-  }
-  protected pressure(): Pressure | undefined {
-    const text = this.peek().toLowerCase()
-    const found = PRESSURES.find((pressure) => pressure === text)
-    if (found) this.i++
-    return found
-  }
-  protected spanWord(word: 'palming' | 'letting', token: Token): void {
-    const kind = word === 'palming' ? 'palm mute' : 'let ring'
-    const pressure = word === 'palming' ? (this.pressure() ?? 'medium') : undefined
-    if (word === 'letting') {
-      this.skip('it')
-      this.skip('them')
-      this.skip('ring')
-    }
-    const draft = { kind, startTicks: this.at, ...(pressure ? { pressure } : {}) } as const
-    if (this.peek() === '[') {
-      this.i++
-      this.spans.push({ ...draft, token })
+  if (wordHere(r) !== 'for') {
+    const put = (at: Token): void =>
+      addMark(r, kind === 'palm mute' ? { kind, pressure: pressure ?? 'medium' } : { kind }, at)
+    if (r.events.length === r.clause.first && playsAhead(r)) {
+      r.clauseMarks.push(put)
       return
     }
-    if (this.word() !== 'for') {
-      const put = (at: Token): void =>
-        this.addMark(kind === 'palm mute' ? { kind, pressure: pressure ?? 'medium' } : { kind }, at)
-      if (this.events.length === this.clause.first && this.playsAhead()) {
-        this.clauseMarks.push(put)
-        return
-      }
-      // "…, let it ring": said after a note, it is that note's.
-      if (word === 'letting' && this.events.at(-1)?.layer === 'note') {
-        put(token)
-        return
-      }
-    }
-    if (this.word() !== 'for')
-      this.fail(token, `${word === 'palming' ? 'Palm muted' : 'Ringing'} for how long?`, [
-        `${word}${word === 'letting' ? ' ring' : ' firm'} for 8`,
-        `${word}${word === 'letting' ? ' ring' : ' firm'} for a bar`,
-      ])
-    this.i++
-    const lengthTicks = this.length(token)
-    this.checkEnd(this.at + lengthTicks, token)
-    this.mutes.push({ ...draft, lengthTicks })
-  }
-  protected release(token: Token): void {
-    const note = this.events.findLast((event): event is NoteEvent => event.layer === 'note')
-    const bend = note?.articulations.find((mark) => mark.kind === 'bend')
-    if (!note || bend?.kind !== 'bend' || bend.shape === 'release')
-      this.fail(token, 'There is no bend before this to release.', ['bend 2, release'])
-    this.last = { kind: 'notes', startTicks: this.at, first: this.events.length }
-    this.events.push({
-      layer: 'note',
-      token,
-      string: note.string,
-      fret: note.fret,
-      startTicks: this.at,
-      lengthTicks: this.step,
-      articulations: [{ kind: 'bend', semitones: bend.semitones, shape: 'release' }],
-    })
-    this.advance(this.step, token)
-  }
-  protected move(word: string, move: (typeof MOVES)[string]): boolean {
-    const token = this.list[this.i]!
-    this.i++
-    if (
-      (word === 'hammer' && this.peek().toLowerCase() === 'on') ||
-      (word === 'pull' && this.peek().toLowerCase() === 'off')
-    )
-      this.i++
-    if (word === 'shift' && this.word() === 'slide') this.i++
-    // "slide up to 9", "hammer from 5 to 7": said for the ear.
-    if (/^(up|down|back)$/i.test(this.peek()) && (/^(to|from)$/i.test(this.peek(1)) || this.isFret(1)))
-      this.i++
-    if (this.peek().toLowerCase() === 'from' && this.isFret(1)) this.i++
-    if (word === 'slide') {
-      const next = this.word()
-      if (next === 'in' || this.peek().toLowerCase() === 'into') {
-        this.i++
-        this.fail(token, 'Say the fret first, then where it is slid in from: 7 in from below 2.', [
-          '7 in from below',
-          '7 in from above',
-        ])
-      }
-      if (next === 'out') return true
-    }
-    // Said first in its clause with several frets, the movement goes through all of them; said between two
-    // frets, to the next one only.
-    if (this.events.length === this.clause.first && this.fretsAhead() > 1) this.run = { move, started: false }
-    else this.nextMove = move
-    return true
-  }
-  /** Frets until the clause ends or another movement begins. */
-  protected fretsAhead(beyondMoves = false): number {
-    let frets = 0
-    for (let offset = 0; ; offset++) {
-      const text = this.peek(offset)
-      if (text === '' || [',', ';', '\n', '(', ')', '|'].includes(text)) return frets
-      const word = wordOf(text)
-      if (word && !beyondMoves && (MOVES[word] || word === 'and' || word === 'release' || word === 'rest'))
-        return frets
-      if (word === 'at' || word === 'same') return frets
-      if (word === 'on') {
-        offset++
-        continue
-      }
-      if (word && TAKES_NUMBER.has(word)) {
-        if (/\d/.test(this.peek(offset + 1)) || numberOf(this.peek(offset + 1)) !== undefined) offset++
-        continue
-      }
-      if (/^(below|above)$/i.test(text) && numberOf(this.peek(offset + 1)) !== undefined) {
-        offset++
-        continue
-      }
-      if (/^\d{1,2}(-\d{1,2})+$/.test(text)) frets += text.split('-').length
-      else if (this.isFret(offset) || /^[A-Ga-g](#|b)?\d{1,2}$/.test(text) || /^\d{1,2}:\d{1,2}$/.test(text))
-        frets++
+    // "…, let it ring": said after a note, it is that note's.
+    if (word === 'letting' && r.events.at(-1)?.layer === 'note') {
+      put(token)
+      return
     }
   }
-  /** Whether this clause still has notes or strokes to come. */
-  private playsAhead(): boolean {
-    if (this.fretsAhead(true) > 0) return true
-    for (let offset = 0; ; offset++) {
-      const text = this.peek(offset)
-      if (text === '' || [',', ';', '\n', '(', ')', '|', '['].includes(text)) return false
-      if (
-        /^\d+[hpstb]/.test(text) ||
-        ['down', 'up', 'strum', 'dead', 'chord', 'bass', 'thumb', 'fingers', 'pluck'].includes(
-          wordOf(text) ?? '',
-        )
-      )
-        return true
-    }
-  }
-  protected fretAt(token: Token, question: string): number {
-    if (!this.isFret()) this.fail(token, question[0]!.toUpperCase() + question.slice(1), ['5', '7'])
-    const fret = this.word() === 'open' ? 0 : numberOf(this.peek())!
-    this.i++
-    return fret
-  }
+  if (wordHere(r) !== 'for')
+    fail(r, token, `${word === 'palming' ? 'Palm muted' : 'Ringing'} for how long?`, [
+      `${word}${word === 'letting' ? ' ring' : ' firm'} for 8`,
+      `${word}${word === 'letting' ? ' ring' : ' firm'} for a bar`,
+    ])
+  r.i++
+  const lengthTicks = readLength(r, token)
+  checkEnd(r, r.at + lengthTicks, token)
+  r.mutes.push({ ...draft, lengthTicks })
 }
