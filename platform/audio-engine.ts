@@ -116,8 +116,8 @@ export class AudioEngine {
   }
 
   /**
-   * Starts or restarts. Returns the audio-clock time at which `fromSeconds` minus the lead is heard; undefined
-   * when it was stopped before it could start.
+   * Starts or restarts. Returns the audio-clock time at which `fromSeconds` minus the lead is heard;
+   * undefined when it was stopped before it could start.
    */
   async play(request: PlayRequest): Promise<number | undefined> {
     this.stop()

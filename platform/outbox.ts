@@ -1,5 +1,5 @@
-// Saving in order. What could not be written stays first, nothing later is written before it, and "saved" means
-// that nothing is left. It tries again by itself, and whenever something new comes.
+// Saving in order. What could not be written stays first, nothing later is written before it, and "saved"
+// means that nothing is left. It tries again by itself, and whenever something new comes.
 import type { Refusal, Result } from '#core/result'
 
 export type SaveState = 'saved' | 'saving' | 'failed'

@@ -29,6 +29,14 @@ async function fontBase64(name: string): Promise<string> {
   return btoa(binary)
 }
 
+const ANCHORS = { start: 0, middle: 0.5, end: 1 }
+
+function faceOf({ face }: { face: string }, bold: boolean): string {
+  if (face === 'heading') return 'heading'
+  if (bold) return 'text-bold'
+  return face === 'mono' ? 'mono' : 'text'
+}
+
 export async function sheetPdf(pages: readonly SheetPage[], title: string): Promise<Uint8Array> {
   const [{ jsPDF }, ...fonts] = await Promise.all([import('jspdf'), ...FACES.map(fontBase64)])
   const first = pages[0]!
@@ -42,26 +50,19 @@ export async function sheetPdf(pages: readonly SheetPage[], title: string): Prom
 
   function drawText(shape: Extract<Primitive, { kind: 'text' }>): void {
     const bold = shape.bold || shape.face === 'heading'
-    const base =
-      shape.face === 'heading'
-        ? 'heading'
-        : shape.face === 'mono' && !bold
-          ? 'mono'
-          : bold
-            ? 'text-bold'
-            : 'text'
+    const base = faceOf(shape, bold)
+    const signs = bold ? 'signs-bold' : 'signs'
     pdf.setFontSize(shape.size * POINTS_PER_MM)
     const runs = shape.text
       .split(new RegExp(`(${SIGNS.source})`))
       .filter(Boolean)
       .map((value) => {
-        const face = SIGNS.test(value) ? (bold ? 'signs-bold' : 'signs') : base
+        const face = SIGNS.test(value) ? signs : base
         pdf.setFont(face)
         return { value, face, width: pdf.getTextWidth(value) }
       })
     const total = runs.reduce((sum, run) => sum + run.width, 0)
-    let x =
-      shape.anchor === 'middle' ? shape.x - total / 2 : shape.anchor === 'end' ? shape.x - total : shape.x
+    let x = shape.x - total * ANCHORS[shape.anchor]
     if (shape.halo) {
       pdf.setFillColor(255, 255, 255)
       pdf.rect(x - 0.25, shape.y - shape.size * 0.78, total + 0.5, shape.size * 0.86, 'F')
@@ -136,7 +137,8 @@ export async function sheetPdf(pages: readonly SheetPage[], title: string): Prom
       )
       return
     }
-    const style = shape.fill && shape.stroke ? 'FD' : shape.fill ? 'F' : 'S'
+    const stroked = shape.fill ? 'FD' : 'S'
+    const style = shape.stroke ? stroked : 'F'
     if (shape.fill) pdf.setFillColor(...color(shape.fill))
     if (shape.stroke) {
       pdf.setDrawColor(...color(shape.stroke))

@@ -1,5 +1,6 @@
 // The one border behind which nothing reactive goes: what is sent to a worker or put into the database is
-// copied to plain data here. Sound stays where it is: typed arrays, buffers and blobs are handed on as they are.
+// copied to plain data here. Sound stays where it is: typed arrays, buffers and blobs are handed on as they
+// are.
 
 /** A plain copy: objects and arrays anew, whatever observes them left behind. Functions are refused. */
 export function plain<T>(value: T): T {

@@ -98,7 +98,8 @@ export async function importRecording(
   if (promised !== undefined && promised > LONGEST_SECONDS + 1)
     return refuse(
       'too-long',
-      `“${name}” lasts ${Math.round(promised / 60)} minutes; a song may last 15. Cut the song out of it first.`,
+      `“${name}” lasts ${Math.round(promised / 60)} minutes; a song may last 15. ` +
+        'Cut the song out of it first.',
     )
   onProgress('decoding the sound', 0.35)
   let recording: Recording
@@ -107,14 +108,16 @@ export async function importRecording(
   } catch {
     return refuse(
       'not-audio',
-      `“${name}” is not a sound file this browser can read, or it is damaged. WAV, MP3, Ogg, Opus, FLAC and M4A work.`,
+      `“${name}” is not a sound file this browser can read, or it is damaged. ` +
+        'WAV, MP3, Ogg, Opus, FLAC and M4A work.',
     )
   }
   const expected = promised ?? stated
   if (expected !== undefined && recording.durationSeconds < expected * 0.9 - 0.5)
     return refuse(
       'cut-off',
-      `“${name}” is cut off: it should last ${Math.round(expected)} seconds, but the sound ends after ${Math.round(recording.durationSeconds)}. Copy or download it again.`,
+      `“${name}” is cut off: it should last ${Math.round(expected)} seconds, ` +
+        `but the sound ends after ${Math.round(recording.durationSeconds)}. Copy or download it again.`,
     )
   if (recording.durationSeconds > LONGEST_SECONDS + 1)
     return refuse(
@@ -126,7 +129,8 @@ export async function importRecording(
   if (recording.brokenShare > MOST_BROKEN)
     return refuse(
       'broken',
-      `“${name}” is broken: ${Math.round(100 * recording.brokenShare)} % of its samples are no sound. Save or copy it again.`,
+      `“${name}” is broken: ${Math.round(100 * recording.brokenShare)} % of its samples are no sound. ` +
+        'Save or copy it again.',
     )
   if (loudest(recording.channels) < SILENCE)
     return refuse(

@@ -1,5 +1,5 @@
-// Songs in the browser's database. A change counts as saved only when its journal entry is committed, and only
-// the window that writes may commit.
+// Songs in the browser's database. A change counts as saved only when its journal entry is committed, and
+// only the window that writes may commit.
 import { historyOf, isDamaged, replay, type Damaged, type JournalEntry } from '#core/document/replay'
 import type { History } from '#core/document/history'
 import { allBars, mainSource } from '#core/document/form'

@@ -24,18 +24,23 @@ export const activeShortcuts = computed(() => {
   return effective
 })
 
+const TAKES_TYPING = [
+  'input:not([type=range]):not([type=checkbox])',
+  'textarea',
+  '[contenteditable=true]',
+  '.v-overlay--active .v-card',
+  '[role=listbox]',
+  '[role=menu]',
+].join()
 const typing = (event: KeyboardEvent): boolean => {
   const target = event.target as HTMLElement | null
-  return Boolean(
-    target?.closest(
-      'input:not([type=range]):not([type=checkbox]), textarea, select, [contenteditable=true], .v-overlay--active .v-card, [role=listbox], [role=menu]',
-    ),
-  )
+  return Boolean(target?.closest(TAKES_TYPING))
 }
 
 /** "Shift+ArrowLeft", "mod+z" (Ctrl or Cmd), "s", "Space". */
 function keyOf(event: KeyboardEvent): string {
-  const name = event.key === ' ' ? 'Space' : event.key.length === 1 ? event.key.toLowerCase() : event.key
+  const printed = event.key.length === 1 ? event.key.toLowerCase() : event.key
+  const name = event.key === ' ' ? 'Space' : printed
   const shifted = event.shiftKey && (event.key.length > 1 || /[a-z ]/i.test(event.key))
   return [
     event.ctrlKey || event.metaKey ? 'mod' : '',
@@ -48,7 +53,8 @@ function keyOf(event: KeyboardEvent): string {
 }
 
 const SPACE_OPERATES =
-  'button,summary,[role=button],[role=checkbox],[role=switch],[role=radio],[role=tab],[role=option],[type=checkbox]'
+  'button,summary,[role=button],[role=checkbox],[role=switch],[role=radio],[role=tab],[role=option],' +
+  '[role=combobox],[type=checkbox]'
 const SLIDER_KEYS = /^(Shift\+)?(Arrow(Left|Right|Up|Down)|Home|End|PageUp|PageDown)$/
 
 /** Keys that the focused control itself answers to. */

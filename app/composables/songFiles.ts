@@ -56,7 +56,8 @@ export async function storeRecording(imported: Imported, onProgress: Progress): 
     return refuse(
       refusal.code,
       refusal.code === 'storage-full'
-        ? 'There is not enough room in the browser’s storage for this recording. Remove a song from the shelf, then try again.'
+        ? 'There is not enough room in the browser’s storage for this recording. ' +
+            'Remove a song from the shelf, then try again.'
         : refusal.message,
     )
   }
@@ -175,7 +176,8 @@ const NO_STORAGE =
   'Songs can be opened and saved as files, but not kept on the shelf.'
 const DEMOS_LEFT_OUT: Record<string, string> = {
   'storage-full':
-    'The browser’s storage is full: the demo songs could not be put on the shelf, and a new song could not be ' +
+    'The browser’s storage is full: the demo songs could not be put on the shelf, ' +
+    'and a new song could not be ' +
     'kept. Free space on this machine or remove a song, then reload.',
 }
 

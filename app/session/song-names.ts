@@ -1,5 +1,5 @@
-// The open song as many views read it: its form, the recording it is heard over, and what things are called by
-// shape or as sounding.
+// The open song as many views read it: its form, the recording it is heard over, and what things are called
+// by shape or as sounding.
 import { mainSource, orderedParts, orderedSections, overSource, songTimeMap } from '#core/document/form'
 import { bandShift, namingKey, shapeShift, stringName } from '#core/document/part-pitch'
 import type { Grip, Part, Song } from '#core/document/schema'

@@ -33,8 +33,8 @@ export const useSong = defineStore('song', () => {
   }
 
   /**
-   * Runs a transaction. False, with the reason shown, when it is refused; false too while it asks whether what
-   * goes along with it may go (`then` is called once it is done, whichever way).
+   * Runs a transaction. False, with the reason shown, when it is refused; false too while it asks whether
+   * what goes along with it may go (`then` is called once it is done, whichever way).
    */
   function run<Name extends TransactionName>(name: Name, args: ArgsOf<Name>, then?: () => void): boolean {
     const before = song.value

@@ -309,7 +309,9 @@ export const useTransport = defineStore('transport', () => {
     const pass = Math.min(passes, Math.floor(bar / (place.section.bars.length / passes)) + 1)
     words.value = {
       place: `${place.section.name}, bar ${bar + 1}, ${/^\d/.test(count) ? `beat ${count}` : count}`,
-      detail: `${passes > 1 ? `pass ${pass} of ${passes} · ` : ''}bar ${place.firstBar + bar + 1} · ${clock(at, 1)}`,
+      detail: [passes > 1 ? `pass ${pass} of ${passes}` : '', `bar ${place.firstBar + bar + 1}`, clock(at, 1)]
+        .filter(Boolean)
+        .join(' · '),
     }
   }
 

@@ -2,7 +2,10 @@
 import type { z } from 'zod'
 import { wanted } from '#core/document/issue-words'
 
-/** A number that is checked where it is typed: what cannot be is said there, in words, and nothing is taken. */
+/**
+ * A number that is checked where it is typed: what cannot be is said there, in words, and nothing is
+ * taken.
+ */
 const props = defineProps<{
   label: string
   modelValue: number

@@ -1,5 +1,8 @@
 <script setup lang="ts" generic="T extends string | number">
-/** One of several: with its label above the frame, or, in a row of words, only named for who cannot see it. */
+/**
+ * One of several: with its label above the frame, or, in a row of words, only named for who cannot see
+ * it.
+ */
 defineProps<{
   label: string
   items: readonly (T | { title: string; value: T })[]

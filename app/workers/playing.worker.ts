@@ -2,7 +2,8 @@
 import { PLAYING_TASKS, type PlayingTask, type Report } from './playing-tasks'
 
 const answer = (task: PlayingTask, report: Report): unknown =>
-  // The table's row and the task are of one kind: the type of the task says so, which TypeScript cannot follow.
+  // The table's row and the task are of one kind: the type of the task says so, which TypeScript cannot
+  // follow.
   (PLAYING_TASKS[task.want] as (given: PlayingTask, report: Report) => unknown)(task, report)
 
 self.onmessage = ({

@@ -1,4 +1,5 @@
-// A quick note before this one on the same string, some frets below (negative) or above: said before the fret.
+// A quick note before this one on the same string, some frets below (negative) or above: said before the
+// fret.
 import { z } from 'zod'
 import { defineMark } from './mark'
 

@@ -1,5 +1,5 @@
-// All marks a note can bear. A new one is a file beside this one and a line in each list here; whatever draws,
-// speaks, sounds or stores marks reads these lists.
+// All marks a note can bear. A new one is a file beside this one and a line in each list here; whatever
+// draws, speaks, sounds or stores marks reads these lists.
 import { z } from 'zod'
 import { bar } from './bar'
 import { bend } from './bend'

@@ -1,5 +1,5 @@
-// What a mark on a note is to the program. Each has a file of its own that says all of it; the list of them is
-// in index.ts.
+// What a mark on a note is to the program. Each has a file of its own that says all of it; the list of them
+// is in index.ts.
 import type { z } from 'zod'
 
 /** The pitch of a note against its fret, at a time after its start. */

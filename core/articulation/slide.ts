@@ -1,4 +1,5 @@
-// The finger slides along the string: to the next note (said on the way there), in from beside it, or out of it.
+// The finger slides along the string: to the next note (said on the way there), in from beside it, or out
+// of it.
 import { z } from 'zod'
 import { defineMark, type CurvePoint } from './mark'
 

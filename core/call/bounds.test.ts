@@ -1,4 +1,5 @@
-// Strange and very long calls: read in the time of a gesture, refused in words, and nothing unplayable entered.
+// Strange and very long calls: read in the time of a gesture, refused in words, and nothing unplayable
+// entered.
 import { describe, expect, it } from 'vitest'
 import { contentProblem } from '../document/invariants/content'
 import { newPart } from '../document/new-song'

@@ -2,6 +2,7 @@
 // sus four", "G power". What is written ("F#m7/E") is one word and read as a symbol.
 import { numberOf } from './vocabulary'
 
+const SIGNS: Readonly<Record<string, string>> = { sharp: '#', flat: 'b' }
 const LETTER = /^[A-Ga-g](#|b|♯|♭)?$/
 const QUALITIES: Record<string, string> = {
   minor: 'm',
@@ -28,7 +29,7 @@ export function spokenChord(words: readonly string[]): { symbol: string; used: n
     if (!LETTER.test(words[at] ?? '')) return undefined
     const text = words[at]!
     at++
-    const sign = next() === 'sharp' ? '#' : next() === 'flat' ? 'b' : ''
+    const sign = SIGNS[next() ?? ''] ?? ''
     if (sign) at++
     return text[0]!.toUpperCase() + text.slice(1).replace('♯', '#').replace('♭', 'b') + sign
   }

@@ -20,6 +20,12 @@ const AFTER_NOTE = ['hammer', 'pull', 'slide', 'bend', 'vibrato', 'palm', 'for',
 const AFTER_STROKE = ['down', 'up', 'dead', 'accent', 'choke', 'palm', 'on', 'for']
 const FIRST = ['hold', 'in', 'at', 'pluck', 'down', 'palming', 'letting']
 
+const AMOUNT_WORDS: Readonly<Record<string, string>> = {
+  '1': 'semitone',
+  half: '= 1 semitone',
+  full: '= 2 semitones',
+}
+
 /** At most `count` completions for a call with the text cursor at its end, most likely first. */
 export function complete(call: string, context: CompletionContext, count = 9): Completion[] {
   const list = tokens(call)
@@ -40,11 +46,7 @@ export function complete(call: string, context: CompletionContext, count = 9): C
   else if (previous === 'palm' || previous === 'palming')
     options = offer(['light', 'medium', 'firm'], (text) => `${text} pressure`)
   else if (previous === 'bend' || previous === 'pre-bend' || previous === 're-bend')
-    options = offer(
-      ['2', '1', 'half', 'full', '3'],
-      (text) =>
-        `${text} ${text === '1' ? 'semitone' : text === 'half' ? '= 1 semitone' : text === 'full' ? '= 2 semitones' : 'semitones'}`,
-    )
+    options = offer(['2', '1', 'half', 'full', '3'], (text) => `${text} ${AMOUNT_WORDS[text] ?? 'semitones'}`)
   else if (typing)
     options = [
       ...offer(

@@ -162,7 +162,8 @@ export function refuseUnknown(r: Reading, token: Token): never {
     r,
     token,
     letter
-      ? `There is no string “${token.text.replace(/\d+$/, '')}” on ${r.context.part.name}: its strings are ${[...r.context.letters].reverse().join(' ')}.`
+      ? `There is no string “${token.text.replace(/\d+$/, '')}” on ${r.context.part.name}: ` +
+          `its strings are ${[...r.context.letters].reverse().join(' ')}.`
       : `“${token.text}” is not a word of the call line.`,
     letter ? [...new Set(r.context.letters), `hold ${token.text}`] : near,
   )

@@ -28,16 +28,9 @@ export function readLength(r: Reading, token: Token): number {
     fail(r, token, 'That is no length.', ['for 2', 'for a quarter'])
   const unit = peek(r).toLowerCase()
   const value = noteValue(unit)
-  const known =
-    unit === 'bar' || unit === 'bars'
-      ? bar
-      : unit === 'beat' || unit === 'beats'
-        ? beatTicks(r.context.meter)
-        : unit === 'tick' || unit === 'ticks'
-          ? 1
-          : unit === 'step' || unit === 'steps'
-            ? r.step
-            : value
+  const units: Record<string, number> = { bar, beat: beatTicks(r.context.meter), tick: 1, step: r.step }
+  const single = unit.replace(/s$/, '')
+  const known = Object.hasOwn(units, single) ? units[single] : value
   if (known !== undefined && !r.list[r.i]!.line) r.i++
   else if (!counted)
     fail(r, token, 'How long? A number of steps, or a note value.', ['for 2', 'for a quarter', 'for a bar'])
@@ -144,13 +137,12 @@ export function spokenCount(r: Reading, token: Token): number | undefined {
   return countTick(r, beat, undefined, token)
 }
 
+/** How far into a beat "e and a" are said. */
+const BEAT_PARTS: Readonly<Record<string, number>> = { e: 1 / 4, '&': 1 / 2, a: 3 / 4 }
 export function countTick(r: Reading, beat: number, part: string | undefined, token: Token): number {
   const { meter } = r.context
   if (beat < 1 || beat > meter.beats)
     fail(r, token, `There is no count ${beat} in ${meter.beats}/${meter.unit}.`)
   const unit = unitTicks(meter)
-  return (
-    (beat - 1) * unit +
-    (part === '&' ? unit / 2 : part === 'e' ? unit / 4 : part === 'a' ? (unit * 3) / 4 : 0)
-  )
+  return unit * (beat - 1 + (BEAT_PARTS[part ?? ''] ?? 0))
 }

@@ -16,7 +16,8 @@ export interface SpeakOptions {
   subdivision: Subdivision
   stepTicks: number
   /** Says which way a dead stroke goes unless it is said. */ school?: PickSchool | undefined
-  /** Open strings, string 1 first: with them a root and its fifth are a "power". */ openMidi?: readonly number[]
+  /** Open strings, string 1 first: with them a root and its fifth are a "power". */
+  openMidi?: readonly number[]
 }
 export interface SpokenLine {
   startTicks: number
@@ -54,6 +55,11 @@ export function placeWords(tick: number, meter: Meter): string {
 }
 
 const COUNTABLE = new Set(['dead', 'down', 'up'])
+
+const muteWords = (mute: Content['mutes'][number]): string =>
+  mute.kind === 'palm mute' ? `palming ${mute.pressure ?? 'medium'}` : 'letting ring'
+const counted = ({ bare, count }: { bare: string; count: number }): string =>
+  count > 1 ? `${numberWord(count)} ${bare}` : bare
 
 class Speaker {
   private cursor = 0
@@ -109,7 +115,7 @@ class Speaker {
       .sort((a, b) => a.startTicks - b.startTicks)
       .flatMap((mute) => [
         this.goTo(mute.startTicks),
-        `${mute.kind === 'palm mute' ? `palming ${mute.pressure ?? 'medium'}` : 'letting ring'} for ${lengthWords(mute.lengthTicks, this.step)}`,
+        `${muteWords(mute)} for ${lengthWords(mute.lengthTicks, this.step)}`,
       ])
     this.line('muting', content.mutes[0]?.startTicks ?? 0, clauses)
   }
@@ -168,11 +174,8 @@ class Speaker {
       } else {
         plucked = false
         const on = stroke.strings?.length ? ` on ${stroke.strings.join('-')}` : ''
-        const way = stroke.dead
-          ? stroke.direction === usual
-            ? 'dead'
-            : `dead ${stroke.direction}`
-          : stroke.direction
+        const dead = stroke.direction === usual ? 'dead' : `dead ${stroke.direction}`
+        const way = stroke.dead ? dead : stroke.direction
         const text = `${way}${on}${marks}${length}${rings}`
         if (run?.text === text && run.count < 16 && !rings) run.count++
         else {
@@ -344,11 +347,8 @@ class Speaker {
       JSON.stringify([note.articulations, note.accent ?? false, note.pick, note.lengthTicks])
     const semitones = openMidi[upper.string - 1]! + upper.fret - openMidi[root.string - 1]! - root.fret
     if (marks(root) !== marks(upper)) return undefined
-    return root.string - upper.string === 1 && semitones === 7
-      ? 'power'
-      : root.string - upper.string === 2 && semitones === 12
-        ? 'octave'
-        : undefined
+    if (root.string - upper.string === 1 && semitones === 7) return 'power'
+    return root.string - upper.string === 2 && semitones === 12 ? 'octave' : undefined
   }
   private note(
     note: Note,
@@ -367,12 +367,8 @@ class Speaker {
     ]
       .filter(Boolean)
       .join(' ')
-    const fretWord =
-      note.fret === 0
-        ? 'open'
-        : this.options.strings === 'numbers' && named
-          ? `fret ${note.fret}`
-          : String(note.fret)
+    const number = this.options.strings === 'numbers' && named ? `fret ${note.fret}` : String(note.fret)
+    const fretWord = note.fret === 0 ? 'open' : number
     const marks = note.articulations.flatMap((mark) =>
       palmed || mark.kind !== 'palm mute' ? (wordsOf(mark, note.fret) ?? []) : [],
     )
@@ -427,9 +423,7 @@ function runWords(list: readonly (string | StrokeRun)[]): string[] {
     )
       together.push(next)
     if (together.length > 1 || (together[0]?.count ?? 1) > 1) {
-      clauses.push(
-        `palm ${one.palm} ${together.map(({ bare, count }) => (count > 1 ? `${numberWord(count)} ${bare}` : bare)).join(' ')}`,
-      )
+      clauses.push(`palm ${one.palm} ${together.map(counted).join(' ')}`)
       at += together.length - 1
     } else if (one.count === 1) clauses.push(one.text)
     else if (COUNTABLE.has(one.text)) clauses.push(`${numberWord(one.count)} ${one.text}`)

@@ -198,11 +198,8 @@ export function stringList(r: Reading): number[] {
       skip(r, 'string')
     } else break
     // "on low E and A", but not "on low E and A 5": that is another note, at once with this one.
-    const said = ['low', 'high', 'middle', 'string'].includes(wordHere(r, 1) ?? '')
-      ? 2
-      : take(peek(r, 1)) !== undefined
-        ? 1
-        : 0
+    const named = take(peek(r, 1)) === undefined ? 0 : 1
+    const said = ['low', 'high', 'middle', 'string'].includes(wordHere(r, 1) ?? '') ? 2 : named
     more = peek(r).toLowerCase() === 'and' && found.length > 0 && said > 0 && !isFret(r, said + 1)
     if (!more) break
     r.i++

@@ -21,7 +21,8 @@ export function callString(letters: readonly string[], string: number, school: S
   const twins = twinsOf(letters, letter)
   if (twins.length === 1) return letter
   if (twins.length > 3) return `string ${string}`
-  return `${string === twins[0] ? 'high' : string === twins.at(-1) ? 'low' : 'middle'} ${letter}`
+  if (string === twins[0]) return `high ${letter}`
+  return `${string === twins.at(-1) ? 'low' : 'middle'} ${letter}`
 }
 
 /** All strings of one letter, highest first. */
@@ -43,5 +44,6 @@ export function findString(
   if (twins.length === 0) return undefined
   if (twins.length === 1) return twins[0]
   const end = which ?? (name[0] === name[0]!.toLowerCase() ? 'high' : 'low')
-  return end === 'high' ? twins[0] : end === 'low' ? twins.at(-1) : twins[Math.floor(twins.length / 2)]
+  if (end === 'high') return twins[0]
+  return end === 'low' ? twins.at(-1) : twins[Math.floor(twins.length / 2)]
 }

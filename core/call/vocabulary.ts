@@ -226,7 +226,8 @@ export const numberOf = (typed: string): number | undefined =>
   /^\d{1,4}$/.test(typed) ? Number(typed) : NUMBERS.get(typed.toLowerCase())
 export const ordinalOf = (typed: string): number | undefined => {
   const at = ORDINALS.indexOf(typed.toLowerCase())
-  return at === -1 ? (/^[1-9]\d?(st|nd|rd|th)$/.test(typed) ? Number.parseInt(typed) : undefined) : at + 1
+  if (at !== -1) return at + 1
+  return /^[1-9]\d?(st|nd|rd|th)$/.test(typed) ? Number.parseInt(typed) : undefined
 }
 export const numberWord = (value: number): string => NUMBER_WORDS[value] ?? String(value)
 
@@ -285,7 +286,7 @@ export function nearWords(typed: string, among: readonly string[], count = 3): s
 /** Damerau–Levenshtein distance, neighbours swapped counting as one (1964). */
 function editDistance(a: string, b: string): number {
   const rows = Array.from({ length: a.length + 1 }, (_, i) =>
-    Array.from({ length: b.length + 1 }, (_, j) => (i === 0 ? j : j === 0 ? i : 0)),
+    Array.from({ length: b.length + 1 }, (_, j) => (i === 0 || j === 0 ? i + j : 0)),
   )
   for (let i = 1; i <= a.length; i++)
     for (let j = 1; j <= b.length; j++) {

@@ -35,6 +35,7 @@ export function newPart(facts: {
 }): Part {
   const instrument = INSTRUMENTS[facts.kind]
   const bass = isBass(facts.kind)
+  const guitarSound = facts.kind === 'guitar-12' ? 'steel' : 'clean'
   return {
     id: facts.id,
     name: facts.name,
@@ -47,6 +48,6 @@ export function newPart(facts: {
     },
     tuning: facts.tuning ?? tuningsFor(facts.kind)[0]!,
     pan: 0,
-    sound: bass ? 'finger bass' : facts.kind === 'guitar-12' ? 'steel' : 'clean',
+    sound: bass ? 'finger bass' : guitarSound,
   }
 }

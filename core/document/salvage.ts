@@ -1,5 +1,5 @@
-// A song that breaks a rule is still mostly a song: what can be read is kept, what cannot is left out and named.
-// For looking at and for saving, never to be taken for the whole.
+// A song that breaks a rule is still mostly a song: what can be read is kept, what cannot is left out and
+// named. For looking at and for saving, never to be taken for the whole.
 import { ok, refuse, type Result } from '../result'
 import { songProblem } from './invariants'
 import { TABLES, type Problem, type TableName } from './invariants/problem'
@@ -17,7 +17,10 @@ type Plain = Record<string, unknown>
 const isPlain = (value: unknown): value is Plain =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
 
-/** What can be read of data that should be a song of the present version. Refused when hardly anything can. */
+/**
+ * What can be read of data that should be a song of the present version. Refused when hardly anything
+ * can.
+ */
 export function salvageSong(data: unknown): Result<Salvaged> {
   if (!isPlain(data)) return refuse('not-a-song', 'This is not a Synchorda song.')
   const leftOut: string[] = []

@@ -2,7 +2,10 @@
 // two documents, so that no transaction can forget to say it.
 import type { Figure, Placement, Song } from '../document/schema'
 
-/** The consequences of a change, most weighty first, a clause each ("the line “Third below” standing alone"). */
+/**
+ * The consequences of a change, most weighty first, a clause each ("the line “Third below” standing
+ * alone").
+ */
 export function consequencesOf(before: Song, after: Song, args: unknown): string[] {
   if (before === after) return []
   const named = namedIds(args)
@@ -64,7 +67,10 @@ function placementsLost(before: Song, after: Song, named: ReadonlySet<string>): 
   ]
 }
 
-/** Passes that a new placement of the same figure took over, where a section was divided: nothing is lost by it. */
+/**
+ * Passes that a new placement of the same figure took over, where a section was divided: nothing is lost
+ * by it.
+ */
 function takeDivided(before: Song, after: Song): (placement: Placement, most: number) => number {
   const gained = new Map<string, number>()
   const played = (placement: Placement): string =>

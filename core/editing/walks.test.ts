@@ -16,7 +16,10 @@ const demo = (name: string): Song =>
 const DEMOS = ['salt-on-the-signal', 'cold-kiln', 'ninth-platform']
 const STEPS = Number(process.env.WALK_STEPS ?? 300)
 
-/** Placements of one cell that lie over each other or beyond their section, found the slow and obvious way. */
+/**
+ * Placements of one cell that lie over each other or beyond their section, found the slow and obvious
+ * way.
+ */
 function misplaced(song: Song): string[] {
   const all = Object.values(song.placements)
   const end = (index: number): number => all[index]!.startTicks + placementTicks(song, all[index]!)

@@ -64,14 +64,11 @@ const LIKELY = 0.45
 const sureness = (
   confidence: number | undefined,
   suggested: boolean,
-): 'set' | 'firm' | 'likely' | 'unsure' =>
-  confidence === undefined || (!suggested && confidence >= FIRM)
-    ? 'set'
-    : confidence >= FIRM
-      ? 'firm'
-      : confidence >= LIKELY
-        ? 'likely'
-        : 'unsure'
+): 'set' | 'firm' | 'likely' | 'unsure' => {
+  if (confidence === undefined || (!suggested && confidence >= FIRM)) return 'set'
+  if (confidence >= FIRM) return 'firm'
+  return confidence >= LIKELY ? 'likely' : 'unsure'
+}
 
 /**
  * Lays the song's bars out in lines of `perLine` bars (8 where each is at least 78 wide, else 4). Needs a

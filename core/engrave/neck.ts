@@ -69,8 +69,8 @@ export function engraveNeck(input: {
       text(left + 10, top - 6, `capo ${input.capo}`, 11, { role: 'quiet' }),
     )
   for (const dot of input.dots) {
-    const x = dot.fret === 0 ? left - 14 : dot.fret <= frets ? middle(dot.fret) : undefined
-    if (x === undefined) continue
+    if (dot.fret > frets) continue
+    const x = dot.fret === 0 ? left - 14 : middle(dot.fret)
     const y = stringYs[dot.string - 1]!
     shapes.push(
       dot.fret === 0

@@ -400,6 +400,15 @@ function strokes(system: TabSystem, { content, metrics, marked }: TabInput): Pri
   return shapes
 }
 
+/** The fret as it is written: dead, ghosted, as a harmonic, or plain. */
+function fretSign(note: Pick<Note, 'fret' | 'articulations'>): string {
+  const kinds = new Set(note.articulations.map((articulation) => articulation.kind))
+  if (kinds.has('dead')) return '×'
+  if (kinds.has('ghost')) return `(${note.fret})`
+  const harmonic = kinds.has('natural harmonic') || kinds.has('pinched harmonic')
+  return harmonic ? `<${note.fret}>` : String(note.fret)
+}
+
 function notes(system: TabSystem, { content, metrics, marked, figure }: TabInput): Primitive[] {
   const shapes: Primitive[] = []
   const before = new Map<number, Note>()
@@ -410,14 +419,7 @@ function notes(system: TabSystem, { content, metrics, marked, figure }: TabInput
     const x = tickToX(system, note.startTicks) + inset(metrics)
     const y = system.stringYs[note.string - 1]
     if (y === undefined) continue
-    const kinds = new Set(note.articulations.map((articulation) => articulation.kind))
-    const sign = kinds.has('dead')
-      ? '×'
-      : kinds.has('ghost')
-        ? `(${note.fret})`
-        : kinds.has('natural harmonic') || kinds.has('pinched harmonic')
-          ? `<${note.fret}>`
-          : String(note.fret)
+    const sign = fretSign(note)
     const slur = note.articulations.find(
       (articulation) =>
         articulation.kind === 'hammer-on' ||

@@ -16,8 +16,8 @@ const DRUM_CHANNEL = 9
 const MOST_FILE_TICKS = 2 ** 26
 
 /**
- * What is wrong with the bytes before the library reads them: chunks that claim more than there is, times that
- * add up to years. Undefined when they may be read.
+ * What is wrong with the bytes before the library reads them: chunks that claim more than there is, times
+ * that add up to years. Undefined when they may be read.
  */
 function bytesProblem(bytes: Uint8Array): string | undefined {
   if (bytes.length > MOST_BYTES) return 'is larger than 4 MB: export only the track you need.'

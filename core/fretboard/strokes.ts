@@ -57,6 +57,15 @@ export function wrongWays(strokes: readonly Stroke[], school: PickSchool, feel: 
   )
 }
 
+const other = (way: Way): Way => (way === 'down' ? 'up' : 'down')
+
+/** The way after the one before: to and fro, or in economy picking on in the direction of the next string. */
+function nextWay(school: PickSchool, note: Note, before: { string: number; way: Way } | undefined): Way {
+  if (school === 'all down' || !before) return 'down'
+  if (school !== 'economy' || note.string === before.string) return other(before.way)
+  return note.string < before.string ? 'down' : 'up'
+}
+
 /**
  * Proposed pick direction of each note, by id; slurred and tapped notes are not picked. Notes struck
  * together go one way.
@@ -74,20 +83,10 @@ export function pickDirections(
       ways.set(note.id, before.way)
       continue
     }
-    const way: Way =
-      school === 'all down'
-        ? 'down'
-        : school === 'pendulum'
-          ? pendulumDirection(note.startTicks, meter, subdivision)
-          : !before
-            ? 'down'
-            : school === 'economy' && note.string !== before.string
-              ? note.string < before.string
-                ? 'down'
-                : 'up'
-              : before.way === 'down'
-                ? 'up'
-                : 'down'
+    const way =
+      school === 'pendulum'
+        ? pendulumDirection(note.startTicks, meter, subdivision)
+        : nextWay(school, note, before)
     ways.set(note.id, way)
     before = { startTicks: note.startTicks, string: note.string, way }
   }

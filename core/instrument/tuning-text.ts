@@ -25,7 +25,8 @@ export function usualInstrument(openMidi: readonly number[]): InstrumentKind {
   const lowest = Math.min(...openMidi)
   if (openMidi.length <= 5) return openMidi.length === 4 ? 'bass-4' : 'bass-5'
   if (openMidi.length > 6) return 'guitar-7'
-  return lowest < 28 || Math.max(...openMidi) < 53 ? 'bass-6' : lowest <= 36 ? 'baritone-6' : 'guitar-6'
+  if (lowest < 28 || Math.max(...openMidi) < 53) return 'bass-6'
+  return lowest <= 36 ? 'baritone-6' : 'guitar-6'
 }
 
 /**

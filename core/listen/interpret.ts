@@ -109,6 +109,12 @@ async function pulseOf(sound: Sound, given: Given, job: JobContext): Promise<Pul
   return choosePulse([track], onsets, given)
 }
 
+/** What kind of beat stands at a place of a bar of `length` beats. */
+function beatKind(place: number, length: number): 'one' | 'middle' | 'beat' {
+  if (place === 0) return 'one'
+  return place * 2 === length ? 'middle' : 'beat'
+}
+
 const FREE_SPAN_SECONDS = 0.45
 /**
  * Stretches that chords are heard in: halves or thirds of beats, and a plain raster where there is no
@@ -154,7 +160,7 @@ function chordSpans(
       spans.push({
         start,
         end,
-        at: step > 0 ? 'between' : place === 0 ? 'one' : place * 2 === length ? 'middle' : 'beat',
+        at: step > 0 ? 'between' : beatKind(place, length),
         early: step === cuts.length - 1 && (nextPlace === 0 || nextPlace * 2 === length),
       })
     })

@@ -24,8 +24,10 @@ export function matchScore(
     } else if (gap < 0) j++
     else i++
   }
-  const precision = found.length ? hits / found.length : truth.length ? 0 : 1
-  const recall = truth.length ? hits / truth.length : found.length ? 0 : 1
+  // Nothing found where there is nothing to find is all of it.
+  const nothing = truth.length || found.length ? 0 : 1
+  const precision = found.length ? hits / found.length : nothing
+  const recall = truth.length ? hits / truth.length : nothing
   return {
     precision,
     recall,
@@ -62,11 +64,8 @@ function* together(
     while (at < truth[i]!.end) {
       while (j < found.length && found[j]!.end <= at) j++
       const other = found[j]
-      const until = !other
-        ? truth[i]!.end
-        : other.start > at
-          ? Math.min(truth[i]!.end, other.start)
-          : Math.min(truth[i]!.end, other.end)
+      const change = other && (other.start > at ? other.start : other.end)
+      const until = Math.min(truth[i]!.end, change ?? Number.POSITIVE_INFINITY)
       yield {
         seconds: until - at,
         truth: truth[i]!.label,
@@ -88,11 +87,9 @@ const triad = (label: string): string | undefined => {
   if (!chord) return label === 'N' ? 'N' : undefined
   const tones: readonly number[] = TONES[chord.quality]
   const fifth = tones.includes(7)
-  return fifth && tones.includes(4) && chord.quality !== '7#9'
-    ? `${chord.root}M`
-    : fifth && tones.includes(3) && chord.quality !== '7#9'
-      ? `${chord.root}m`
-      : undefined
+  if (!fifth || chord.quality === '7#9') return undefined
+  if (tones.includes(4)) return `${chord.root}M`
+  return tones.includes(3) ? `${chord.root}m` : undefined
 }
 const SEVENTHS = new Set(['maj', 'min', '7', 'maj7', 'min7'])
 
@@ -174,7 +171,9 @@ export function keyScore(truth: PlainKey, found: PlainKey | undefined): { exact:
   const step = (b - a + 12) % 12
   if (step === 0 && truth.mode === found.mode) return { exact: 1, weighted: 1 }
   if (truth.mode === found.mode) return { exact: 0, weighted: step === 7 || step === 5 ? 0.5 : 0 }
-  return { exact: 0, weighted: step === 0 ? 0.2 : step === (truth.mode === 'major' ? 9 : 3) ? 0.3 : 0 }
+  const relative = truth.mode === 'major' ? 9 : 3
+  if (step === relative) return { exact: 0, weighted: 0.3 }
+  return { exact: 0, weighted: step === 0 ? 0.2 : 0 }
 }
 
 /** Error of a tuning in cents, around the circle of a semitone. */

@@ -131,10 +131,8 @@ const degreeText = (interval: string): string => {
   const number = interval.replace(/\D/g, '')
   const sign = interval.replace(/\d/g, '')
   const fourthKind = ['1', '4', '5', '8', '11'].includes(number)
-  return (
-    (sign === 'm' || (sign === 'd' && fourthKind) ? 'b' : sign === 'd' ? 'bb' : sign === 'A' ? '#' : '') +
-    (number === '1' ? 'R' : number)
-  )
+  const altered = { m: 'b', d: fourthKind ? 'b' : 'bb', A: '#' }[sign] ?? ''
+  return altered + (number === '1' ? 'R' : number)
 }
 
 /** Qualities that are also heard without their root, the bass playing it. */
@@ -192,6 +190,13 @@ interface Reading {
   loose?: boolean
 }
 
+/** What a name leaves out of its chord. */
+function omittedWords(omitted: readonly string[], rootless: boolean): string {
+  const missing = omitted.filter((degree) => degree !== 'R')
+  if (missing.length) return `without ${missing.map(degreeWords).join(' and ')}`
+  return rootless ? 'all else is there' : 'nothing missing'
+}
+
 /**
  * One root and quality tried on the pitch classes; undefined when it does not hold. `loose` lets the third
  * be missing.
@@ -215,13 +220,9 @@ function nameAs({ root, quality, rank, classes, bassClass, key, loose }: Reading
   )
     return undefined
   const bassIndex = present[classes.indexOf(bassClass)]!
-  const inversionCost = foreign.length
-    ? 5
-    : bassIndex === 0
-      ? 0
-      : rootless
-        ? 0
-        : 2.2 + 0.3 * bassIndex + (bassIndex > 3 || quality.intervals[bassIndex] === '9M' ? 3 : 0)
+  const inverted = 2.2 + 0.3 * bassIndex + (bassIndex > 3 || quality.intervals[bassIndex] === '9M' ? 3 : 0)
+  const chordBass = bassIndex === 0 || rootless ? 0 : inverted
+  const inversionCost = foreign.length ? 5 : chordBass
   // A chord without a third that lacks its fifth as well is better said as what is whole in it: D/E, not E11.
   const bare =
     missing.length > 0 && !quality.semitones.some((semitones) => semitones === 3 || semitones === 4)
@@ -242,12 +243,16 @@ function nameAs({ root, quality, rank, classes, bassClass, key, loose }: Reading
     tones[pitchClass] = spellTone(pitchClass, rootName, interval, key)
   })
   const bass = tones[bassClass]!
+  const bassWords = (): string => {
+    if (bassIndex === 0) return 'root in the bass'
+    if (rootless) return 'the bass player has the root'
+    return foreign.length
+      ? `${bass} in the bass is no chord tone`
+      : `${degreeWords(degrees[bassClass]!)} in the bass`
+  }
   const omitted = missing.map(degreeText)
-  const without = rootless
-    ? '(no root)'
-    : heavy.length
-      ? `(no ${heavy.map((interval) => degreeText(interval).replace(/^b/, '')).join(', ')})`
-      : ''
+  const heavyNames = heavy.map((interval) => degreeText(interval).replace(/^b/, '')).join(', ')
+  const without = rootless ? '(no root)' : heavyNames && `(no ${heavyNames})`
   return {
     symbol: rootName + PLAIN[quality.alias]! + without + (bassIndex === 0 || rootless ? '' : `/${bass}`),
     root: rootName,
@@ -258,23 +263,7 @@ function nameAs({ root, quality, rank, classes, bassClass, key, loose }: Reading
     tones,
     omitted,
     cost,
-    reason: [
-      bassIndex === 0
-        ? 'root in the bass'
-        : rootless
-          ? 'the bass player has the root'
-          : foreign.length
-            ? `${bass} in the bass is no chord tone`
-            : `${degreeWords(degrees[bassClass]!)} in the bass`,
-      omitted.filter((degree) => degree !== 'R').length
-        ? `without ${omitted
-            .filter((degree) => degree !== 'R')
-            .map(degreeWords)
-            .join(' and ')}`
-        : rootless
-          ? 'all else is there'
-          : 'nothing missing',
-    ].join(', '),
+    reason: `${bassWords()}, ${omittedWords(omitted, rootless)}`,
   }
 }
 

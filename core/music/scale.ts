@@ -135,6 +135,16 @@ export interface OutsideNote {
 export const scaleKind = (name: string): ScaleKind =>
   SCALE_KINDS.find((kind) => kind.name === name) ?? SCALE_KINDS[0]!
 
+/** How a note outside the scale goes on: "resolves a half step up to E". */
+function resolution(midi: number, next: number | undefined, spell: (midi: number) => string): string {
+  if (next === undefined) return 'ends there'
+  const step = Math.round(next - midi)
+  if (step === 0) return `stays on ${spell(midi)}`
+  const size = ['', 'a half step', 'a whole step'][Math.abs(step)]
+  if (!size) return `leaps to ${spell(next)}`
+  return `resolves ${size} ${step > 0 ? 'up' : 'down'} to ${spell(next)}`
+}
+
 /** Notes of a line (in time order) outside a scale, and where each goes next. */
 export function outsideNotes(
   line: readonly LineNote[],
@@ -148,15 +158,7 @@ export function outsideNotes(
   return line.flatMap((note, index): OutsideNote[] => {
     if (isInside(note.midi)) return []
     const next = line.slice(index + 1).find((later) => later.startTicks > note.startTicks)
-    const step = next ? Math.round(next.midi - note.midi) : 0
-    const size = ['', 'a half step', 'a whole step'][Math.abs(step)]
-    const resolves = !next
-      ? 'ends there'
-      : step === 0
-        ? `stays on ${spell(note.midi)}`
-        : size
-          ? `resolves ${size} ${step > 0 ? 'up' : 'down'} to ${spell(next.midi)}`
-          : `leaps to ${spell(next.midi)}`
+    const resolves = resolution(note.midi, next?.midi, spell)
     return [{ index, midi: note.midi, name: spell(note.midi), resolves }]
   })
 }

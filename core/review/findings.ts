@@ -34,7 +34,9 @@ function gridFindings(song: Song): Finding[] {
       : [
           {
             kind: 'counts' as const,
-            text: `Bar ${index + 1} should have ${gridBeats(bar)} beats; the grid has ${grid.bars[index]!.beatSeconds.length}.`,
+            text:
+              `Bar ${index + 1} should have ${gridBeats(bar)} beats; ` +
+              `the grid has ${grid.bars[index]!.beatSeconds.length}.`,
           },
         ],
   )

@@ -20,7 +20,7 @@ const TITLES: Partial<Record<SectionKind, string>> = {
   'drum break': 'Drum break',
 }
 const title = (kind: SectionKind): string => TITLES[kind] ?? kind[0]!.toUpperCase() + kind.slice(1)
-const times = (count: number): string => (count === 1 ? 'once' : count === 2 ? 'twice' : `${count} times`)
+const times = (count: number): string => ['', 'once', 'twice'][count] || `${count} times`
 
 export function nameSections(sections: readonly LetteredSection[]): NamedSection[] {
   const byLetter = new Map<string, number[]>()

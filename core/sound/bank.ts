@@ -29,6 +29,12 @@ const PROGRAMS: Record<Exclude<SoundingEvent['sound'], 'drums' | 'guest'>, numbe
   'finger bass': 33,
   'pick bass': 34,
 }
+/** The bank's program for what sounds; drums lie in a bank of their own. */
+function programOf(event: Pick<SoundingEvent, 'sound' | 'harmonic' | 'program'>): number {
+  if (event.sound === 'guest') return event.program ?? 0
+  if (event.sound === 'drums') return 0
+  return event.harmonic ? HARMONICS : PROGRAMS[event.sound]
+}
 const HARMONICS = 31
 /** The bank's harmonics program sounds two octaves above the key played. */
 const HARMONICS_SHIFT = -24
@@ -92,14 +98,7 @@ export async function openBank(bytes: ArrayBuffer): Promise<Bank> {
   return {
     layers(event) {
       const drums = event.sound === 'drums'
-      const program =
-        event.sound === 'guest'
-          ? (event.program ?? 0)
-          : event.sound === 'drums'
-            ? 0
-            : event.harmonic
-              ? HARMONICS
-              : PROGRAMS[event.sound]
+      const program = programOf(event)
       const key = Math.round(event.midi) + (event.harmonic && !drums ? HARMONICS_SHIFT : 0)
       const velocity = Math.max(1, Math.min(127, Math.round(30 + event.loudness * 90)))
       const name = `${program}/${drums}/${key}/${velocity >> 4}`

@@ -35,6 +35,16 @@ interface Voice {
   done: boolean
 }
 
+/** The level of a layer at its age: attack, decay, what it sustains. */
+function levelAt(
+  layer: { attackSeconds: number; decaySeconds: number; sustainGain: number },
+  age: number,
+): number {
+  if (age < layer.attackSeconds) return age / layer.attackSeconds
+  if (layer.decaySeconds <= 0 || layer.sustainGain >= 1) return 1
+  return Math.max(layer.sustainGain, 10 ** ((-5 * (age - layer.attackSeconds)) / layer.decaySeconds))
+}
+
 const semitonesAt = (curve: SoundingEvent['curve'], seconds: number): number => {
   if (curve.length === 0) return 0
   if (seconds <= curve[0]!.seconds) return curve[0]!.semitones
@@ -119,12 +129,7 @@ export class SamplePlayer {
   private envelope(voice: Voice, frame: number): number {
     const { layer, event } = voice
     const age = (frame - voice.startFrame) / this.sampleRate
-    let level =
-      age < layer.attackSeconds
-        ? age / layer.attackSeconds
-        : layer.decaySeconds > 0 && layer.sustainGain < 1
-          ? Math.max(layer.sustainGain, 10 ** ((-5 * (age - layer.attackSeconds)) / layer.decaySeconds))
-          : 1
+    let level = levelAt(layer, age)
     if (event.slurred && age < 0.008) level *= age / 0.008
     if (frame > voice.endFrame) {
       const release =
@@ -205,6 +210,7 @@ export class SamplePlayer {
     const { scratch } = this
     const limit = loop ? loop.end : data.length
     const turn = loop ? loop.end - loop.start : 0
+    const beyond = (at: number): number => (loop ? data[at - turn]! : 0)
     let phase = voice.phase
     for (let k = 0; k < count; k++) {
       if (loop) while (phase >= limit) phase -= turn
@@ -217,8 +223,8 @@ export class SamplePlayer {
       const t = phase - index
       const p0 = index > 0 ? data[index - 1]! : 0
       const p1 = data[index]!
-      const p2 = index + 1 < limit ? data[index + 1]! : loop ? data[index + 1 - turn]! : 0
-      const p3 = index + 2 < limit ? data[index + 2]! : loop ? data[index + 2 - turn]! : 0
+      const p2 = index + 1 < limit ? data[index + 1]! : beyond(index + 1)
+      const p3 = index + 2 < limit ? data[index + 2]! : beyond(index + 2)
       scratch[k] =
         p1 + 0.5 * t * (p2 - p0 + t * (2 * p0 - 5 * p1 + 4 * p2 - p3 + t * (3 * (p1 - p2) + p3 - p0)))
       phase += step

@@ -19,7 +19,10 @@ export interface Tuning {
   humanFeel: boolean
 }
 
-/** The chart at the pitch of the recording that is heard: a tape that runs flat, a take two semitones lower. */
+/**
+ * The chart at the pitch of the recording that is heard: a tape that runs flat, a take two semitones
+ * lower.
+ */
 export function inTune(events: SoundingEvent[], { semitones, humanFeel }: Tuning): SoundingEvent[] {
   const played = humanFeel ? humanised(events) : events
   return semitones === 0 ? played : played.map((event) => ({ ...event, midi: event.midi + semitones }))

@@ -29,6 +29,20 @@ export function writeWav(channels: readonly Float32Array[], sampleRate: number):
   return bytes
 }
 
+type SampleKind = 1 | 2 | 3 | 4 | 'float'
+
+/** Reads one sample, ±1, from its place among the bytes: by its width in bytes, or as a 32-bit float. */
+function sampleReader(bytes: Uint8Array, view: DataView, kind: SampleKind): (place: number) => number {
+  const readers: Record<SampleKind, (place: number) => number> = {
+    1: (place) => bytes[place]! / 128 - 1,
+    2: (place) => view.getInt16(place, true) / 32_768,
+    3: (place) => (view.getInt16(place + 1, true) * 256 + bytes[place]!) / 8_388_608,
+    4: (place) => view.getInt32(place, true) / 2_147_483_648,
+    float: (place) => view.getFloat32(place, true),
+  }
+  return readers[kind]
+}
+
 /**
  * Reads PCM WAV of 8, 16, 24 or 32 bits or 32-bit float, channel by channel; undefined when it is none. For
  * scripts: the page decodes with the browser.
@@ -51,16 +65,8 @@ export function readWav(bytes: Uint8Array): { channels: Float32Array[]; sampleRa
       const width = format.bits / 8
       if (![1, 2, 3, 4].includes(width) || format.channels < 1) return undefined
       const frames = Math.floor(Math.min(size, bytes.length - at - 8) / width / format.channels)
-      const read = (place: number): number =>
-        width === 1
-          ? bytes[place]! / 128 - 1
-          : width === 2
-            ? view.getInt16(place, true) / 32768
-            : width === 3
-              ? (view.getInt16(place + 1, true) * 256 + bytes[place]!) / 8388608
-              : isFloat(format.code, view, at)
-                ? view.getFloat32(place, true)
-                : view.getInt32(place, true) / 2147483648
+      const float = width === 4 && isFloat(format.code, view, at)
+      const read = sampleReader(bytes, view, float ? 'float' : (width as SampleKind))
       return {
         channels: Array.from({ length: format.channels }, (_, channel) =>
           Float32Array.from({ length: frames }, (_value, frame) =>

@@ -46,7 +46,8 @@ const PER_BEAT: Record<Subdivision, number> = {
 /** Equal steps a counted beat is divided into. In compound meters eighths are three to the beat. */
 function stepsPerBeat(meter: Meter, subdivision: Subdivision): number {
   if (!isCompound(meter)) return PER_BEAT[subdivision]
-  return subdivision === 'quarters' ? 1 : subdivision === 'sixteenths' || subdivision === 'sextuplets' ? 6 : 3
+  if (subdivision === 'quarters') return 1
+  return subdivision === 'sixteenths' || subdivision === 'sextuplets' ? 6 : 3
 }
 
 export const stepTicks = (meter: Meter, subdivision: Subdivision): number =>
@@ -86,7 +87,8 @@ export function countBar(meter: Meter, subdivision: Subdivision): Count[] {
     const within = index % perBeat
     const beat = Math.floor(index / perBeat) + 1
     const strong = meter.grouping ? groupStarts.has(tick) : within === 0
-    const strength = index === 0 ? 'one' : strong ? 'beat' : 'between'
+    const other = strong ? 'beat' : 'between'
+    const strength = index === 0 ? 'one' : other
     if (isCompound(meter) && perBeat >= 3) {
       const perEighth = perBeat / 3
       return { tick, text: index % perEighth === 0 ? String(index / perEighth + 1) : '&', strength }

@@ -73,6 +73,22 @@ const heldStroke = (span: GripSpan): Stroke => ({
   choke: false,
 })
 
+/** A choke lets a stroke sound no longer than this, ticks. */
+const CHOKED_TICKS = 2520
+function soundingTicks({ choke, staccato, lengthTicks }: Stroke): number {
+  if (choke) return Math.min(lengthTicks, CHOKED_TICKS)
+  return staccato ? lengthTicks / 2 : lengthTicks
+}
+function strokeLoudness({ dead, accent, direction }: Stroke): number {
+  const struck = accent ? LOUDNESS.accent : LOUDNESS.plain
+  return (dead ? LOUDNESS.dead : struck) * (direction === 'up' ? 0.9 : 1)
+}
+function noteLoudness(note: Note, slurred: boolean): number {
+  if (note.accent) return LOUDNESS.accent
+  if (hasMark(note, 'ghost')) return LOUDNESS.ghost
+  return slurred ? LOUDNESS.slurred : LOUDNESS.plain
+}
+
 function performStroke(stroke: Stroke, content: Content, part: Part, shiftFrets: number): PlayedNote[] {
   const span = content.grips.findLast(
     (grip) => grip.startTicks <= stroke.startTicks && stroke.startTicks < grip.startTicks + grip.lengthTicks,
@@ -88,27 +104,15 @@ function performStroke(stroke: Stroke, content: Content, part: Part, shiftFrets:
   return order.map(({ fret, string }, index): PlayedNote => ({
     string,
     startTicks: stroke.startTicks,
-    endTicks:
-      stroke.startTicks +
-      (stroke.choke
-        ? Math.min(stroke.lengthTicks, 2520)
-        : stroke.staccato
-          ? stroke.lengthTicks / 2
-          : stroke.lengthTicks),
-    midi: soundingMidi(
-      part,
-      string,
-      fret === null ? 0 : fret === 0 ? Math.max(0, shiftFrets) : fret + shiftFrets,
-    ),
+    endTicks: stroke.startTicks + soundingTicks(stroke),
+    midi: soundingMidi(part, string, Math.max(0, (fret ?? 0) + (fret === null ? 0 : shiftFrets))),
     curve: [],
     attack: 'picked',
     vibrato: 'none',
     harmonic: false,
     dead: stroke.dead,
     letRing: false,
-    loudness:
-      (stroke.dead ? LOUDNESS.dead : stroke.accent ? LOUDNESS.accent : LOUDNESS.plain) *
-      (stroke.direction === 'up' ? 0.9 : 1),
+    loudness: strokeLoudness(stroke),
     strumShare: order.length > 1 ? index / (order.length - 1) : 0,
     strumSeconds: STRUM_SECONDS[stroke.direction],
     ...(mute ? { palmMute: mute } : {}),
@@ -141,19 +145,15 @@ function performNote(
     hasMark(note, 'staccato') || hasMark(note, 'choke')
       ? Math.min(note.lengthTicks / 2, beat / 4)
       : note.lengthTicks
+  const release = released ? { joins: 'release' as const } : {}
+  const joined = slide?.how === 'legato' ? { joins: 'slide' as const } : release
   const main: PlayedNote = {
     string: note.string,
     startTicks: note.startTicks,
     endTicks: note.startTicks + length,
     midi: soundingMidi(part, note.string, note.fret + shiftFrets) + harmonicInterval(note),
     curve: pitchCurve(note, beat),
-    loudness: note.accent
-      ? LOUDNESS.accent
-      : hasMark(note, 'ghost')
-        ? LOUDNESS.ghost
-        : slurredTo
-          ? LOUDNESS.slurred
-          : LOUDNESS.plain,
+    loudness: noteLoudness(note, slurredTo),
     attack: slurredTo ? 'slurred' : 'picked',
     strumShare: 0,
     strumSeconds: 0,
@@ -162,11 +162,7 @@ function performNote(
     letRing: hasMark(note, 'let ring'),
     harmonic: hasMark(note, 'natural harmonic') || hasMark(note, 'pinched harmonic'),
     vibrato: vibrato?.width ?? 'none',
-    ...(slide?.how === 'legato'
-      ? { joins: 'slide' as const }
-      : released
-        ? { joins: 'release' as const }
-        : {}),
+    ...joined,
     ...(slide?.how === 'shift' ? { slidTo: true } : {}),
   }
   if (hasMark(note, 'tremolo picking')) return tremolo(main, beat)
@@ -294,11 +290,8 @@ function ringing(played: PlayedNote[], mutes: readonly MuteSpan[], lengthTicks: 
       .slice(index + 1)
       .find((later) => later.string === note.string && later.startTicks > note.startTicks)
     const ring = spanAt(mutes, 'let ring', note.startTicks)
-    const wanted = note.letRing
-      ? lengthTicks
-      : ring
-        ? Math.max(note.endTicks, Math.min(ring.startTicks + ring.lengthTicks, lengthTicks))
-        : note.endTicks
+    const rung = ring ? Math.min(ring.startTicks + ring.lengthTicks, lengthTicks) : 0
+    const wanted = note.letRing ? lengthTicks : Math.max(note.endTicks, rung)
     return { ...note, endTicks: Math.min(wanted, next?.startTicks ?? Number.POSITIVE_INFINITY) }
   })
 }

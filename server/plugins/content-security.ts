@@ -1,10 +1,9 @@
 import { createHash } from 'node:crypto'
 
-// Zod probes for `eval` unless told not to: core/zod-plain.ts tells it, or this policy would be reported against
-// on every page.
-// A strict policy: only this origin, plus what the sound needs (blob: for the stretcher's worklet,
-// wasm-unsafe-eval for it and the FFT). The page's own inline scripts are allowed by their hash. The
-// theme's one generated style element carries the nonce of this build.
+// Zod probes for `eval` unless told not to: core/zod-plain.ts tells it, or this policy would be reported
+// against on every page. A strict policy: only this origin, plus what the sound needs (blob: for the
+// stretcher's worklet, wasm-unsafe-eval for it and the FFT). The page's own inline scripts are allowed by
+// their hash. The theme's one generated style element carries the nonce of this build.
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('render:html', (html) => {
     const whole = [...html.head, ...html.bodyPrepend, ...html.body, ...html.bodyAppend].join('')

@@ -1,4 +1,5 @@
-// Work must not be lost: what goes wrong in a browser with disks, windows and addresses, and what is left then.
+// Work must not be lost: what goes wrong in a browser with disks, windows and addresses, and what is left
+// then.
 import type { Page } from '@playwright/test'
 import { expect, openDemo, openShelf, restIn, saved, test } from './support'
 

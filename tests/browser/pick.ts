@@ -1,6 +1,9 @@
 import { expect, type Locator } from '@playwright/test'
 
-/** Chooses from a select of the library: opens its list, goes through it to the option of that name, takes it. */
+/**
+ * Chooses from a select of the library: opens its list, goes through it to the option of that name, takes
+ * it.
+ */
 export async function pick(field: Locator, option: string): Promise<void> {
   await field.locator('xpath=ancestor-or-self::div[contains(@class, "v-select")][1]').click()
   const page = field.page()

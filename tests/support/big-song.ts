@@ -1,5 +1,5 @@
-// A song as large as any: bars × parts, every bar of it charted. For measuring, and for tests of what must not
-// get slow.
+// A song as large as any: bars × parts, every bar of it charted. For measuring, and for tests of what must
+// not get slow.
 import { must } from '../../core/result'
 import { readSong } from '../../core/document/migrations'
 import { newPart, newSong } from '../../core/document/new-song'
@@ -26,7 +26,10 @@ const eighths = (id: string, bars: number): Content => ({
   })),
 })
 
-/** `bars` in sections of sixteen, `parts` guitars with 24 figures each, all of it placed, over a steady grid. */
+/**
+ * `bars` in sections of sixteen, `parts` guitars with 24 figures each, all of it placed, over a steady
+ * grid.
+ */
 export function bigSong(bars: number, parts: number): Song {
   const base = newSong({ id: 'big', title: 'Long Way Round', artist: 'The Sample Four' })
   const meter = { beats: 4, unit: 4 } as const

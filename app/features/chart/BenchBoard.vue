@@ -66,8 +66,10 @@ const outlines = computed(() => {
 // The cursor: a box over the row and step that keys act on.
 const systemOf = (at: number): TabSystem | undefined =>
   drawing.value?.systems.find((system) => at >= system.startTicks && at < system.endTicks)
-const rowY = (system: TabSystem, which: BenchRow): number =>
-  which === 'grips' ? system.gripY - 6 : which === 'hand' ? system.handY - 5 : system.stringYs[which - 1]!
+function rowY(system: TabSystem, which: BenchRow): number {
+  if (which === 'grips') return system.gripY - 6
+  return which === 'hand' ? system.handY - 5 : system.stringYs[which - 1]!
+}
 const cursorBox = computed(() => {
   const system = systemOf(tick.value)
   if (!system) return undefined
@@ -100,16 +102,17 @@ function pointTo(event: MouseEvent): void {
 
 const playhead = ref<HTMLElement>()
 let frame = 0
+/** The tick of the figure that sounds now: on the recording's bars, or on even ones when it is not placed. */
+function tickHeard(place: { placed: boolean; startTicks: number }): number {
+  if (!place.placed || !store.map) return transport.position() / STRAIGHT_MAP_SECONDS_PER_TICK
+  return secondsToTicks(store.map, transport.position()) - place.startTicks
+}
 function follow(): void {
   frame = requestAnimationFrame(follow)
   const element = playhead.value
   const place = transport.figurePlace(props.figure.id)
   if (!element || !drawing.value || !place) return
-  const at = transport.playing
-    ? place.placed && store.map
-      ? secondsToTicks(store.map, transport.position()) - place.startTicks
-      : transport.position() / STRAIGHT_MAP_SECONDS_PER_TICK
-    : -1
+  const at = transport.playing ? tickHeard(place) : -1
   const system = systemOf(at)
   element.style.opacity = system ? '1' : '0'
   if (system) {

@@ -83,7 +83,9 @@ function fit(way: Fit): void {
   const fitted = open?.ok ? fitCall(open.value, props.figure, way) : undefined
   if (!fitted) {
     store.notice = {
-      text: 'That cannot be made to fit this way and still be played: shorten the call, or choose another way.',
+      text:
+        'That cannot be made to fit this way and still be played: ' +
+        'shorten the call, or choose another way.',
       kind: 'refusal',
     }
     return

@@ -51,7 +51,13 @@ defineExpose({
 
 <template>
   <aside class="knows" aria-label="What is known here">
-    <v-tabs v-model="page" class="pages" density="compact" :show-arrows="false" aria-label="Pages of what is known">
+    <v-tabs
+      v-model="page"
+      class="pages"
+      density="compact"
+      :show-arrows="false"
+      aria-label="Pages of what is known"
+    >
       <v-tab
         v-for="entry in PAGES"
         :key="entry.value"

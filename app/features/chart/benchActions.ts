@@ -1,7 +1,10 @@
 // What can be done to what stands at the cursor: one list for the keys, the help and the palette.
 import type { Bench, BenchRow } from './benchKeys'
 
-/** On which rows an action means something: a string's notes, the hand's strokes, both of them, or every row. */
+/**
+ * On which rows an action means something: a string's notes, the hand's strokes, both of them, or every
+ * row.
+ */
 type ActionRows = 'string' | 'hand' | 'struck' | 'both'
 export interface BenchAction {
   keys: string[]

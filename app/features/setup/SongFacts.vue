@@ -11,15 +11,12 @@ defineProps<{ song: Song }>()
 const store = useSong()
 const preferences = usePreferences()
 const meterItems = USUAL_METERS.map(meterName)
-const SWINGS = [0.5, 0.55, 0.6, 0.64, 0.667, 0.7].map((ratio) => ({
-  title:
-    ratio === 0.5
-      ? 'straight'
-      : ratio === 0.667
-        ? 'triplet swing (67 : 33)'
-        : `swung ${Math.round(ratio * 100)} : ${Math.round(100 - ratio * 100)}`,
-  value: ratio,
-}))
+function swingWords(ratio: number): string {
+  if (ratio === 0.5) return 'straight'
+  if (ratio === 0.667) return 'triplet swing (67 : 33)'
+  return `swung ${Math.round(ratio * 100)} : ${Math.round(100 - ratio * 100)}`
+}
+const SWINGS = [0.5, 0.55, 0.6, 0.64, 0.667, 0.7].map((ratio) => ({ title: swingWords(ratio), value: ratio }))
 const NAMINGS = [
   { title: 'by shape', value: 'shape' as const },
   { title: 'as sounding', value: 'sounding' as const, test: 'as-sounding' },

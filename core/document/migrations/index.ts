@@ -90,7 +90,10 @@ function migrated(data: Plain, version: number): Result<Plain> {
   }
 }
 
-/** Reads plain data (from a file, the database, a message) as a song. A newer version is refused with code `newer`. */
+/**
+ * Reads plain data (from a file, the database, a message) as a song. A newer version is refused with code
+ * `newer`.
+ */
 export function readSong(data: unknown): Result<Song> {
   if (!isPlain(data) || !Object.hasOwn(data, 'schemaVersion'))
     return refuse('not-a-song', 'This is not a Synchorda song.')
@@ -100,7 +103,8 @@ export function readSong(data: unknown): Result<Song> {
   if (version > SCHEMA_VERSION)
     return refuse(
       'newer',
-      `This song was saved by a newer Synchorda (version ${version}; this one reads up to ${SCHEMA_VERSION}).`,
+      `This song was saved by a newer Synchorda ` +
+        `(version ${version}; this one reads up to ${SCHEMA_VERSION}).`,
     )
   if (isTooDeep(data)) return refuse('damaged', DAMAGED)
   const current = migrated(data, version)

@@ -60,7 +60,8 @@ export const retunePart = define(
     if (args.tuning.openMidi.length !== part.tuning.openMidi.length)
       return refuse(
         'strings',
-        `${part.name} has ${part.tuning.openMidi.length} strings; the tuning is for ${args.tuning.openMidi.length}.`,
+        `${part.name} has ${part.tuning.openMidi.length} strings; ` +
+          `the tuning is for ${args.tuning.openMidi.length}.`,
       )
     const problem = partProblem(song, { ...part, tuning: args.tuning })
     return problem
@@ -85,7 +86,8 @@ export const retuneKeepingSound = define(
     if (args.tuning.openMidi.length !== part.tuning.openMidi.length)
       return refuse(
         'strings',
-        `${part.name} has ${part.tuning.openMidi.length} strings; the tuning is for ${args.tuning.openMidi.length}.`,
+        `${part.name} has ${part.tuning.openMidi.length} strings; ` +
+          `the tuning is for ${args.tuning.openMidi.length}.`,
       )
     const figures = { ...song.figures }
     for (const { figureId, set } of args.changes) {

@@ -112,7 +112,8 @@ export const mergeSection = define(
 export const moveSectionStart = define(
   z.strictObject({ sectionId: id, byBars: z.int() }),
   (args, song) =>
-    `move the start of ${nameOf(song, args.sectionId)} by ${args.byBars} ${Math.abs(args.byBars) === 1 ? 'bar' : 'bars'}`,
+    `move the start of ${nameOf(song, args.sectionId)} by ${args.byBars} ` +
+    (Math.abs(args.byBars) === 1 ? 'bar' : 'bars'),
   (song, args) => {
     const at = song.sectionOrder.indexOf(args.sectionId)
     const section = song.sections[args.sectionId]
@@ -138,14 +139,12 @@ export const changeSection = define(
       .pick({ name: true, kind: true, key: true, feel: true, passes: true, harmony: true, pickupTicks: true })
       .partial(),
   }),
-  (args, song) =>
-    'name' in args.set
-      ? `rename ${nameOf(song, args.sectionId)} to "${args.set.name}"`
-      : 'kind' in args.set
-        ? `make ${nameOf(song, args.sectionId)} a ${args.set.kind}`
-        : 'harmony' in args.set
-          ? `change chords of ${nameOf(song, args.sectionId)}`
-          : `change ${nameOf(song, args.sectionId)}`,
+  ({ set, sectionId }, song) => {
+    const name = nameOf(song, sectionId)
+    if ('name' in set) return `rename ${name} to "${set.name}"`
+    if ('kind' in set) return `make ${name} a ${set.kind}`
+    return 'harmony' in set ? `change chords of ${name}` : `change ${name}`
+  },
   (song, args) => {
     const section = song.sections[args.sectionId]
     return section

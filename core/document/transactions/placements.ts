@@ -91,7 +91,7 @@ export const setPlacement = define(
 export const removePlacement = define(
   z.strictObject({ placementId: id }),
   (args, song) =>
-    `remove ${song.placements[args.placementId] ? placeWords(song, song.placements[args.placementId]!) : 'placement'}`,
+    `remove ${args.placementId in song.placements ? placeWords(song, song.placements[args.placementId]!) : 'placement'}`,
   (song, args) =>
     song.placements[args.placementId]
       ? ok({ ...song, placements: withEntity(song.placements, args.placementId, undefined) })

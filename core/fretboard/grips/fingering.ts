@@ -154,7 +154,8 @@ function costOf(holds: readonly Hold[], frame: Frame): number {
     for (let b = a + 1; b < holds.length; b++) {
       const share = shareOf(stretchOf(holds[a]!, holds[b]!, frame))
       // Fingers crammed into one fret are slower to set than fingers spread a fret each.
-      cost += share > 0.9 ? 0.3 + 6 * (share - 0.9) : share > 0.7 ? 1.5 * (share - 0.7) : 0
+      if (share > 0.9) cost += 0.3 + 6 * (share - 0.9)
+      else if (share > 0.7) cost += 1.5 * (share - 0.7)
     }
   for (const hold of holds) {
     if (hold.finger === 'T') cost += 1.4
@@ -204,7 +205,8 @@ function told(holds: readonly Hold[], frame: Frame): Fingering {
     .sort((a, b) => shareOf(b) - shareOf(a))
     .map(
       (stretch) =>
-        `fingers ${stretch.from} and ${stretch.to} ${Math.round(stretch.mm)} mm apart, ${Math.round(stretch.limitMm)} mm is comfortable`,
+        `fingers ${stretch.from} and ${stretch.to} ${Math.round(stretch.mm)} mm apart, ` +
+        `${Math.round(stretch.limitMm)} mm is comfortable`,
     )
   for (const hold of holds) {
     if (hold.finger === 'T') reasons.push('the thumb holds the low string')
@@ -246,19 +248,16 @@ function innerMuted(grip: Grip): number[] {
   )
 }
 
+const DIFFICULTIES: readonly (readonly [below: number, word: string])[] = [
+  [1.6, 'easy'],
+  [3, 'moderate'],
+  [4.6, 'demanding'],
+  [6.5, 'hard'],
+  [9, 'at the limit'],
+]
 /** What a fingering asks of the hand, in a word. */
 export const difficultyWord = (difficulty: number): string =>
-  difficulty < 1.6
-    ? 'easy'
-    : difficulty < 3
-      ? 'moderate'
-      : difficulty < 4.6
-        ? 'demanding'
-        : difficulty < 6.5
-          ? 'hard'
-          : difficulty < 9
-            ? 'at the limit'
-            : 'beyond most hands'
+  DIFFICULTIES.find(([below]) => difficulty < below)?.[1] ?? 'beyond most hands'
 
 /**
  * A grip with the fingers of a fingering written on it, and the first finger's barre where it lies over

@@ -68,10 +68,12 @@ export function gripsFor(symbol: string, part: Part, wishes: GripWishes = {}): R
       return fingering ? [rank(grip, fingering, chord, part, wishes)] : []
     })
     .sort((a, b) => a.cost - b.cost)
+  const between = wishes.frets ? ` between frets ${wishes.frets.from} and ${wishes.frets.to}` : ''
   if (ranked.length === 0)
     return refuse(
       'no-grip',
-      `No grip for ${symbol} lies within a hand on this tuning${wishes.frets ? ` between frets ${wishes.frets.from} and ${wishes.frets.to}` : ''}: leave out a tone, or play it higher up.`,
+      `No grip for ${symbol} lies within a hand on this tuning${between}: ` +
+        'leave out a tone, or play it higher up.',
     )
   return ok(ranked.slice(0, wishes.count ?? 12))
 }
@@ -212,7 +214,8 @@ interface Shape {
   doubledThirds: number
   missing: number
   /** Strings above the highest sounding one: a strum has to stop short of them. */ above: number
-  /** Open strings that lie above a held one in number but sound under it: hard to keep apart. */ openBelow: number
+  /** Open strings that lie above a held one in number but sound under it: hard to keep apart. */
+  openBelow: number
 }
 function shapeOf(frets: readonly (number | null)[], chord: Chord, part: Part): Shape {
   const shape: Shape = {
@@ -271,11 +274,11 @@ function roughCost(frets: readonly (number | null)[], chord: Chord, part: Part, 
   const shape = shapeOf(frets, chord, part)
   const { capo, scaleLengthMm } = part.instrument
   // A power chord wants two or three strings, anything else as many as ring.
-  const fullness = isBass(part.instrument.kind)
-    ? 0.3 * (shape.sounding - 1)
-    : chord.classes.length === 2
+  const fullChord =
+    chord.classes.length === 2
       ? 0.45 * Math.abs(shape.sounding - 3)
       : 0.72 * Math.max(0, Math.min(6, frets.length) - shape.sounding)
+  const fullness = isBass(part.instrument.kind) ? 0.3 * (shape.sounding - 1) : fullChord
   const spanMm = shape.low
     ? fingerPlaceMm(shape.high + capo, scaleLengthMm) - fingerPlaceMm(shape.low + capo, scaleLengthMm)
     : 0
@@ -323,9 +326,9 @@ function wayCost(from: Grip, to: readonly (number | null)[], part: Part): number
 function rank(grip: Grip, fingering: Fingering, chord: Chord, part: Part, wishes: GripWishes): RankedGrip {
   const frets = grip.strings.map((string) => string.fret)
   const shape = shapeOf(frets, chord, part)
+  const usualWeight = isBass(part.instrument.kind) ? 0.75 : 0.62
   const cost =
-    roughCost(frets, chord, part, wishes) +
-    fingering.difficulty * (wishes.easierFirst ? 2.2 : isBass(part.instrument.kind) ? 0.75 : 0.62)
+    roughCost(frets, chord, part, wishes) + fingering.difficulty * (wishes.easierFirst ? 2.2 : usualWeight)
   const reasons = [shape.sounding === 1 ? 'one string rings' : `${shape.sounding} strings ring`]
   if (shape.inner) reasons.push(`${shape.inner} damped between them`)
   if (shape.bass !== chord.bass) reasons.push('not the root in the bass')
@@ -338,13 +341,8 @@ function rank(grip: Grip, fingering: Fingering, chord: Chord, part: Part, wishes
   if (left.length) reasons.push(`${left.join(' and ')} left out`)
   if (wishes.after) {
     const way = wayCost(wishes.after, frets, part)
-    reasons.push(
-      way < -0.3
-        ? 'fingers stay from the grip before'
-        : way < 0.6
-          ? 'near the grip before'
-          : 'a shift from the grip before',
-    )
+    if (way < -0.3) reasons.push('fingers stay from the grip before')
+    else reasons.push(way < 0.6 ? 'near the grip before' : 'a shift from the grip before')
   }
   return {
     grip: { strings: fingeredGrip(grip, fingering).strings },

@@ -23,6 +23,8 @@ export interface GripFacts {
   caution: string | undefined
 }
 
+const tooMuch = (fretted: readonly number[]): string =>
+  new Set(fretted).size > 4 ? 'fingers in more than four frets' : 'more than four fingers'
 const ASK = 'stop at pain, ease the grip, ask a qualified teacher.'
 
 export function gripFacts(
@@ -66,9 +68,10 @@ export function gripFacts(
     },
     get caution() {
       if (fingering() === undefined)
-        return `No hand holds this: it needs ${new Set(fretted).size > 4 ? 'fingers in more than four frets' : 'more than four fingers'}. Leave out a string.`
+        return `No hand holds this: it needs ${tooMuch(fretted)}. Leave out a string.`
       return reachMm > hand.cautionMm
-        ? `${Math.round(reachMm)} mm between the outer fingers (${hand.name.toLowerCase()}: up to ${hand.cautionMm}): ${ASK}`
+        ? `${Math.round(reachMm)} mm between the outer fingers ` +
+            `(${hand.name.toLowerCase()}: up to ${hand.cautionMm}): ${ASK}`
         : undefined
     },
   }

@@ -74,7 +74,8 @@ export function adaptLine(
   if (octaves === undefined)
     return refuse(
       'range',
-      `The line spans ${range.high - range.low} semitones: more than ${part.name} has in any octave. Take a shorter stretch.`,
+      `The line spans ${range.high - range.low} semitones: more than ${part.name} has in any octave. ` +
+        'Take a shorter stretch.',
     )
   // One note ends where the next on the line begins; what rings longer is left to the player.
   const starts = [...new Set(kept.map((note) => note.startTicks))]

@@ -52,7 +52,8 @@ export const derivedContent = (base: Content, line: HarmonyLine): Content => ({
 
 /**
  * Reaction: makes every line anew whose first line, harmony, tuning or rule is no longer what it was. Refused
- * with the follower that can no longer be played; a first line without notes leaves its followers as they are.
+ * with the follower that can no longer be played; a first line without notes leaves its followers as they
+ * are.
  */
 export function remakeFollowers(before: Song, after: Song): Result<Song> {
   let next = after

@@ -271,7 +271,9 @@ const QUALITY = [
 export function intervalWords(semitones: number): string {
   const size = Math.abs(Math.round(semitones))
   const within = size > 12 ? ((size - 1) % 12) + 1 : size
-  return `${QUALITY[within]}${NUMBER[within]}${size > 12 ? ' and an octave' : ''}${semitones === 0 ? '' : semitones < 0 ? ' below' : ' above'}`
+  const name = `${QUALITY[within]}${NUMBER[within]}${size > 12 ? ' and an octave' : ''}`
+  if (semitones === 0) return name
+  return `${name} ${semitones < 0 ? 'below' : 'above'}`
 }
 
 export interface IntervalCheck {

@@ -210,4 +210,7 @@ export function droppedByReason(dropped: readonly Dropped[]): { why: string; not
 export const octaveWords = (octaves: number): string =>
   octaves === 0
     ? 'as written'
-    : `${Math.abs(octaves) === 1 ? 'an octave' : `${Math.abs(octaves)} octaves`} ${octaves > 0 ? 'up' : 'down'}`
+    : [
+        Math.abs(octaves) === 1 ? 'an octave' : `${Math.abs(octaves)} octaves`,
+        octaves > 0 ? 'up' : 'down',
+      ].join(' ')

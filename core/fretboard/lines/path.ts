@@ -189,10 +189,9 @@ function moveCost(
 ): number {
   let cost = 0
   if (position !== from.position) {
-    const free = group.gapTicks > 10080 / 2 || allOpen(from.places)
+    const unslid = group.gapTicks > 10080 / 2 || allOpen(from.places) ? 0.6 : 1
     cost +=
-      (0.55 + Math.abs(placesMm[position]! - placesMm[from.position]!) / 55) *
-      (group.slid ? 0.35 : free ? 0.6 : 1)
+      (0.55 + Math.abs(placesMm[position]! - placesMm[from.position]!) / 55) * (group.slid ? 0.35 : unslid)
   }
   const last = from.places[from.places.length - 1]!
   const next = places[0]!
@@ -431,18 +430,16 @@ export function ratePath(
   return end && readPath(groups, end, part, notes.length)
 }
 
+function fretWords({ lowFret, highFret }: LinePath): string {
+  if (highFret === 0) return 'open strings only'
+  return lowFret === highFret ? `fret ${lowFret}` : `frets ${lowFret} to ${highFret}`
+}
 /** "frets 5 to 8, 2 shifts, no open strings" */
 export function pathWords(path: LinePath): string {
-  const words = [
-    path.highFret === 0
-      ? 'open strings only'
-      : path.lowFret === path.highFret
-        ? `fret ${path.lowFret}`
-        : `frets ${path.lowFret} to ${path.highFret}`,
-  ]
-  words.push(path.shifts === 0 ? 'one position' : path.shifts === 1 ? 'one shift' : `${path.shifts} shifts`)
-  if (path.open) words.push(path.open === 1 ? 'one open string' : `${path.open} open strings`)
-  if (path.skips) words.push(path.skips === 1 ? 'one string skip' : `${path.skips} string skips`)
+  const counted = (count: number, one: string): string => (count === 1 ? `one ${one}` : `${count} ${one}s`)
+  const words = [fretWords(path), path.shifts ? counted(path.shifts, 'shift') : 'one position']
+  if (path.open) words.push(counted(path.open, 'open string'))
+  if (path.skips) words.push(counted(path.skips, 'string skip'))
   if (path.brokenSlurs.length)
     words.push(
       `${path.brokenSlurs.length === 1 ? 'one slur' : `${path.brokenSlurs.length} slurs`} to be picked`,

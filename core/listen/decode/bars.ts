@@ -42,12 +42,11 @@ export function beatDescriptions(
   pitches: PitchSpectrum,
 ): Float64Array[] {
   const count = beatFrames.length
-  const seconds = (beat: number): number =>
-    (beat < 0
-      ? 0
-      : beat < count
-        ? beatFrames[beat]!
-        : beatFrames[count - 1]! + (beatFrames[count - 1]! - beatFrames[count - 2]!)) / framesPerSecond
+  const frame = (beat: number): number => {
+    if (beat < 0) return 0
+    return beatFrames[beat] ?? 2 * beatFrames[count - 1]! - beatFrames[count - 2]!
+  }
+  const seconds = (beat: number): number => frame(beat) / framesPerSecond
   const spectra = beatFrames.map((_, beat) => spectrumOf(pitches, seconds(beat) + 0.03, seconds(beat + 1)))
   const pairs = spectra.map((spectrum, beat) =>
     spectrum.map((value, bin) => value + (spectra[beat + 1]?.[bin] ?? 0)),
@@ -174,7 +173,8 @@ export function placeInBar(
           previous.length === state.length && (previous.place + 1) % previous.length === state.place
         const newMeter =
           previous.length !== state.length && previous.place === previous.length - 1 && state.place === 0
-        const value = score[index]! - (beat === 0 || regular ? 0 : newMeter ? newMeterCost : slip)
+        const irregular = newMeter ? newMeterCost : slip
+        const value = score[index]! - (beat === 0 || regular ? 0 : irregular)
         if (value > best) {
           best = value
           from[to] = index

@@ -305,6 +305,12 @@ function returnGains(bars: readonly BarSound[], matrix: readonly Float64Array[])
   )
 }
 
+/** What it costs that a section begins at a bar, from what is known and what the network says. */
+function beginning(known: boolean | undefined, odds: number): number {
+  if (known === true) return 0
+  return known === false ? -50 : -TRUST * Math.log1p(Math.exp(-odds)) + BEGIN
+}
+
 /**
  * Bar indices at which sections begin, the first 0. `fixed` bars are beginnings (true) or are not (false).
  */
@@ -327,14 +333,7 @@ export function findBoundaries(
   for (let end = 1; end <= bars.length; end++) {
     for (let start = Math.max(0, end - LONGEST); start < end; start++) {
       const known = fixed.get(start)
-      const begin =
-        start === 0
-          ? 0
-          : known === false
-            ? -50
-            : known === true
-              ? 0
-              : -TRUST * Math.log1p(Math.exp(-odds[start]!)) + BEGIN
+      const begin = start === 0 ? 0 : beginning(known, odds[start]!)
       const gain = (RETURN_GAIN * (gains.get(end - start)?.[start] ?? 0) * (end - start)) / 8
       const value =
         best[start]! +
@@ -440,9 +439,8 @@ export function labelSections(
       }
     if (!pair) break
     const [a, b] = pair
-    groups = groups.flatMap((group, index) =>
-      index === a ? [[...group, ...groups[b]!]] : index === b ? [] : [group],
-    )
+    const joined = [...groups[a]!, ...groups[b]!]
+    groups = groups.map((group, index) => (index === a ? joined : group)).filter((_, index) => index !== b)
   }
   groups = groups.map((group) => group.sort((a, b) => a - b)).sort((a, b) => a[0]! - b[0]!)
   return spans.map((span, index): FormSection => {

@@ -19,8 +19,10 @@ export interface HeardKey {
 
 const KEY_INPUTS = 12 * 3 + 12 * 2 + 12
 /** Index of a chord's third: major, minor, or neither. */
-const third = (chord: ChordLabel): number =>
-  TONES[chord.quality].includes(4) ? 0 : TONES[chord.quality].includes(3) ? 1 : 2
+function third(chord: ChordLabel): number {
+  if (TONES[chord.quality].includes(4)) return 0
+  return TONES[chord.quality].includes(3) ? 1 : 2
+}
 
 /**
  * Shares of time per degree and third, of phrase starts, and the last chord, seen from a tonic. `starts`
@@ -91,9 +93,12 @@ export function flavourOf(
     return chroma[12 + k]! + chroma[24 + k]! + 0.5 * chroma[k]!
   }
   const clearly = (one: number, other: number): boolean => at(one) > 1.8 * at(other) && at(one) > 0.12 * at(0)
-  if (mode === 'major')
-    return at(3) > 0.3 * at(4) && clearly(10, 11) ? 'blues-like' : clearly(10, 11) ? 'mixolydian' : undefined
-  return clearly(9, 8) ? 'dorian' : at(6) > 0.3 * at(7) && at(6) > at(5) * 0.5 ? 'blues-like' : undefined
+  if (mode === 'major') {
+    if (!clearly(10, 11)) return undefined
+    return at(3) > 0.3 * at(4) ? 'blues-like' : 'mixolydian'
+  }
+  if (clearly(9, 8)) return 'dorian'
+  return at(6) > 0.3 * at(7) && at(6) > at(5) * 0.5 ? 'blues-like' : undefined
 }
 
 /**

@@ -89,7 +89,8 @@ export function isPitchSounding(
   const value = strongest > 0 ? own / strongest : 0
   // The neighbours a semitone away leak least: a real note stands out from them.
   const stands = own > 1.6 * Math.max(powers[4]!, powers[6]!)
-  const verdict = value > 0.3 && stands ? 'sounding' : value < 0.12 ? 'not heard' : 'cannot tell'
+  const absent = value < 0.12 ? 'not heard' : 'cannot tell'
+  const verdict = value > 0.3 && stands ? 'sounding' : absent
   return {
     verdict,
     value,
@@ -116,7 +117,8 @@ export function wasAttacked(place: Place, midi: number, atSeconds: number): Answ
   }
   const smooth = Math.max(sharp(before), sharp(body)) + 1e-9
   const value = 20 * Math.log10(sharp(onset) / smooth)
-  const verdict = value > 6 ? 'attacked' : value < 2.5 ? 'slurred' : 'cannot tell'
+  const soft = value < 2.5 ? 'slurred' : 'cannot tell'
+  const verdict = value > 6 ? 'attacked' : soft
   return {
     verdict,
     value,
@@ -165,14 +167,8 @@ export function isMutedShort(
   // to know.
   const slope = (levels[peak]! - levels.at(-1)!) / Math.max(hop, observed)
   const value = fallen === -1 ? 20 / Math.max(1, slope) : (fallen - peak) * hop
-  const verdict =
-    value < 0.16
-      ? 'short'
-      : fallen !== -1 || observed > 0.25
-        ? value > 0.35
-          ? 'rings'
-          : 'cannot tell'
-        : 'cannot tell'
+  const long = (fallen !== -1 || observed > 0.25) && value > 0.35 ? 'rings' : 'cannot tell'
+  const verdict = value < 0.16 ? 'short' : long
   return { verdict, value, unit: 's', why: `it falls by 20 dB in ${value.toFixed(2)} s` }
 }
 
@@ -193,7 +189,8 @@ export function bendOf(
   const magnitudes = new Float32Array(size / 2 + 1)
   const base = hzOf(midi, place.tuningCents)
   // The partial that lies where a quarter tone is more than one bin.
-  const partial = base * 3 < 700 ? 3 : base * 2 < 900 ? 2 : 1
+  const lowPartial = base * 2 < 900 ? 2 : 1
+  const partial = base * 3 < 700 ? 3 : lowPartial
   const track: { seconds: number; cents: number }[] = []
   for (let at = span.start; at < span.end; at += 0.02) {
     const centre = Math.round(at * place.sampleRate)

@@ -54,7 +54,8 @@ export async function measureSides(
         continue
       }
       const pan = (r - l) / (l + r + 1e-12)
-      sums[pan < -CLEAR ? 'left' : pan > CLEAR ? 'right' : 'centre'] += l + r
+      const side = pan > CLEAR ? 'right' : 'centre'
+      sums[pan < -CLEAR ? 'left' : side] += l + r
     }
     for (const place of PLACES) levels[place][t] = 10 * Math.log10(sums[place])
   }
