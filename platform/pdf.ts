@@ -1,7 +1,7 @@
 // Paints sheet pages into a real vector PDF. The fonts are embedded; music signs come from their own small
 // face, so runs of text are split there.
 import type { Primitive, Role } from '#core/engrave/primitives'
-import type { SheetPage } from '#core/engrave/sheet'
+import type { SheetPage } from '#core/engrave/sheet-blocks'
 
 const INK: Record<Role, [number, number, number]> = {
   ink: [28, 22, 19],

@@ -1,7 +1,8 @@
 // npm run bench: how fast, against what is wanted. Prints ratios; it fails nothing.
 import { readFileSync, readdirSync } from 'node:fs'
 import { gzipSync } from 'node:zlib'
-import { engraveTab, BENCH_METRICS } from '../core/engrave/tab'
+import { engraveTab } from '../core/engrave/tab'
+import { BENCH_METRICS } from '../core/engrave/tab-measures'
 import { engraveSheet } from '../core/engrave/sheet'
 import { layoutListenLines } from '../core/engrave/listen-lines'
 import { analyse } from '../core/listen/analyse'

@@ -1,7 +1,8 @@
 // Everything the playing worker answers, one row a question: what it is given and what it gives back are read
 // off this table wherever it is asked.
 import type { Content, Grip, Part, Song } from '#core/document/schema'
-import { engraveSheet, type SheetOptions } from '#core/engrave/sheet'
+import { engraveSheet } from '#core/engrave/sheet'
+import type { SheetOptions } from '#core/engrave/sheet-blocks'
 import { easedGrips } from '#core/fretboard/grips/eased-grip'
 import { gripProgression, gripsFor, type GripWishes } from '#core/fretboard/grips/grip-search'
 import type { Hand } from '#core/fretboard/hand'

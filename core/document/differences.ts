@@ -1,7 +1,7 @@
 // What differs between two contents, said as a teacher would: "bar 2, beat 4: string 5 fret 5 instead of
 // fret 3".
 import { barTicks, countWords, type Meter } from '../time/meter'
-import type { Content, Grip, Note, Stroke } from './schema'
+import type { Content, Grip, GripSpan, Note, Stroke } from './schema'
 
 export interface Difference {
   startTicks: number
@@ -22,69 +22,52 @@ const gripText = (grip: Grip): string => {
 }
 const strokeText = (stroke: Stroke): string => `${stroke.dead ? 'dead stroke' : 'stroke'} ${stroke.direction}`
 
+/** One event before and after; one of the two may be missing. */
+type Change<T> = (before: T | undefined, after: T | undefined) => string | undefined
+
+const noteChange: Change<Note> = (before, after) => {
+  if (!before) return `string ${after!.string} fret ${after!.fret} added`
+  if (!after) return `string ${before.string} fret ${before.fret} left out`
+  if (before.fret !== after.fret) return `string ${after.string} fret ${after.fret} instead of ${before.fret}`
+  if (marks(before) !== marks(after))
+    return `${marks(after) || 'plain'} instead of ${marks(before) || 'plain'}`
+  return before.lengthTicks === after.lengthTicks ? undefined : 'other length'
+}
+
+const gripChange: Change<GripSpan> = (before, after) => {
+  if (!before) return `grip ${gripText(after!.grip)} added`
+  if (!after) return `grip ${gripText(before.grip)} left out`
+  const [now, then] = [gripText(after.grip), gripText(before.grip)]
+  return now === then ? undefined : `grip ${now} instead of ${then}`
+}
+
+const strokeChange: Change<Stroke> = (before, after) => {
+  if (!before) return `${strokeText(after!)} added`
+  if (!after) return `${strokeText(before)} left out`
+  if (before.dead !== after.dead)
+    return after.dead ? 'dead stroke instead of a sounding one' : 'sounding stroke instead of a dead one'
+  if (before.direction !== after.direction) return `${after.direction} instead of ${before.direction}`
+  if (before.palmMute === after.palmMute) return undefined
+  return `${after.palmMute ?? 'no'} palm mute instead of ${before.palmMute ?? 'none'}`
+}
+
 /** Differences from `base` to `other`, in time order. Empty when they play the same. */
 export function contentDifferences(base: Content, other: Content, meter: Meter): Difference[] {
   const bar = barTicks(meter)
   const found: Difference[] = []
-  const say = (startTicks: number, text: string): void => {
-    found.push({
-      startTicks,
-      barNumber: Math.floor(startTicks / bar) + 1,
-      text: `bar ${Math.floor(startTicks / bar) + 1}, ${countWords(meter, startTicks % bar)}: ${text}`,
-    })
-  }
-  compare(
-    base.notes,
-    other.notes,
-    (note) => `${note.startTicks}/${note.string}`,
-    (before, after) => {
-      if (!before) say(after!.startTicks, `string ${after!.string} fret ${after!.fret} added`)
-      else if (!after) say(before.startTicks, `string ${before.string} fret ${before.fret} left out`)
-      else if (before.fret !== after.fret)
-        say(after.startTicks, `string ${after.string} fret ${after.fret} instead of ${before.fret}`)
-      else if (marks(before) !== marks(after))
-        say(after.startTicks, `${marks(after) || 'plain'} instead of ${marks(before) || 'plain'}`)
-      else if (before.lengthTicks !== after.lengthTicks) say(after.startTicks, 'other length')
-    },
-  )
-  compare(
-    base.grips,
-    other.grips,
-    (span) => String(span.startTicks),
-    (before, after) => {
-      if (!before || !after)
-        say(
-          (before ?? after)!.startTicks,
-          before ? `grip ${gripText(before.grip)} left out` : `grip ${gripText(after!.grip)} added`,
-        )
-      else if (
-        JSON.stringify(before.grip.strings.map((string) => string.fret)) !==
-        JSON.stringify(after.grip.strings.map((string) => string.fret))
-      )
-        say(after.startTicks, `grip ${gripText(after.grip)} instead of ${gripText(before.grip)}`)
-    },
-  )
-  compare(
-    base.strokes,
-    other.strokes,
-    (stroke) => String(stroke.startTicks),
-    (before, after) => {
-      if (!before || !after)
-        say(
-          (before ?? after)!.startTicks,
-          `${strokeText((before ?? after)!)} ${before ? 'left out' : 'added'}`,
-        )
-      else if (before.dead !== after.dead)
-        say(
-          after.startTicks,
-          after.dead ? 'dead stroke instead of a sounding one' : 'sounding stroke instead of a dead one',
-        )
-      else if (before.direction !== after.direction)
-        say(after.startTicks, `${after.direction} instead of ${before.direction}`)
-      else if (before.palmMute !== after.palmMute)
-        say(after.startTicks, `${after.palmMute ?? 'no'} palm mute instead of ${before.palmMute ?? 'none'}`)
-    },
-  )
+  const say =
+    <T extends { startTicks: number }>(change: Change<T>) =>
+    (before: T | undefined, after: T | undefined): void => {
+      const text = change(before, after)
+      if (text === undefined) return
+      const { startTicks } = (after ?? before)!
+      const barNumber = Math.floor(startTicks / bar) + 1
+      const count = countWords(meter, startTicks % bar)
+      found.push({ startTicks, barNumber, text: `bar ${barNumber}, ${count}: ${text}` })
+    }
+  compare(base.notes, other.notes, (note) => `${note.startTicks}/${note.string}`, say(noteChange))
+  compare(base.grips, other.grips, (span) => String(span.startTicks), say(gripChange))
+  compare(base.strokes, other.strokes, (stroke) => String(stroke.startTicks), say(strokeChange))
   return found.sort((a, b) => a.startTicks - b.startTicks)
 }
 

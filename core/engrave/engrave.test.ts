@@ -13,8 +13,11 @@ import { chordGrid } from './chord-grid'
 import { layoutListenLines, listenPlace, listenPoint, outlinePolygon } from './listen-lines'
 import { engraveNeck, neckPlace } from './neck'
 import { moved, type Primitive } from './primitives'
-import { engraveSheet, PAPERS, type SheetOptions } from './sheet'
-import { BENCH_METRICS, deadWords, engraveTab, SHEET_METRICS, tickToX, xToTick } from './tab'
+import { engraveSheet } from './sheet'
+import { PAPERS, type SheetOptions } from './sheet-blocks'
+import { engraveTab } from './tab'
+import { BENCH_METRICS, SHEET_METRICS, tickToX, xToTick } from './tab-measures'
+import { deadWords } from './tab-muting'
 
 const song = must(readSong(JSON.parse(readFileSync('demo/songs/salt-on-the-signal.json', 'utf8'))))
 const FOUR = { beats: 4, unit: 4 } as const

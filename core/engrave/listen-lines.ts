@@ -6,7 +6,7 @@ import type { Analysis } from '../listen/analysis'
 import { sectionPlaces, mainSource } from '../document/form'
 import { clock } from '../time/beat-grid'
 import { barTicks, meterName } from '../time/meter'
-import type { Song } from '../document/schema'
+import type { Section, Song, Source } from '../document/schema'
 
 export interface BarBox {
   barIndex: number
@@ -70,9 +70,112 @@ const sureness = (
   return confidence >= LIKELY ? 'likely' : 'unsure'
 }
 
+const LEFT = 172
+/** A bar is drawn at least this wide where eight of them stand in a line. */
+const LEAST_BAR_WIDTH = 78
+
+type Place = ReturnType<typeof sectionPlaces>[number]
+
+interface LineLayout {
+  song: Song
+  grid: NonNullable<Source['grid']>
+  hearing: Hearing & { accepted: Song }
+  perLine: number
+  barWidth: number
+}
+
+/** The chords that begin in a bar; those before the section's first bar are drawn at its start. */
+function chordsInBar(
+  harmony: Section['harmony'],
+  span: { start: number; end: number },
+  box: { x: number; width: number; suggested: boolean },
+): BarBox['chords'] {
+  const { start, end } = span
+  return harmony
+    .filter(
+      ({ startTicks }) =>
+        (startTicks >= start - 1 && startTicks < end - 1) || (startTicks < 0 && start === 0),
+    )
+    .map((chord) => ({
+      x: box.x + (box.width * Math.max(0, chord.startTicks - start)) / (end - start),
+      symbol: chord.symbol,
+      sure: sureness(chord.confidence, box.suggested),
+    }))
+}
+
+/** The bars of one section, each with its place in the line; meter changes are filled in afterwards. */
+function sectionBars(layout: LineLayout, place: Place, heard: ReturnType<typeof heardReturn>): BarBox[] {
+  const { grid, hearing, perLine, barWidth } = layout
+  const { section, firstBar } = place
+  const suggested = (hearing.accepted.sections[section.id]?.harmony.length ?? 0) === 0
+  const differs = new Set(heard?.differs)
+  let end = 0
+  return section.bars.map((bar, index): BarBox => {
+    const barIndex = firstBar + index
+    const beatSeconds = grid.bars[barIndex]?.beatSeconds ?? [0]
+    const startSeconds = beatSeconds[0]!
+    const endSeconds = grid.bars[barIndex + 1]?.beatSeconds[0] ?? grid.endSeconds
+    const x = LEFT + (index % perLine) * barWidth
+    const perSecond = barWidth / Math.max(1e-6, endSeconds - startSeconds)
+    const start = end
+    end += barTicks(bar.meter)
+    return {
+      barIndex,
+      x,
+      width: barWidth,
+      startSeconds,
+      endSeconds,
+      free: Boolean(bar.free),
+      meterChange: bar.free ? 'free' : meterName(bar.meter),
+      beatSeconds,
+      beatXs: beatSeconds.map((seconds) => x + perSecond * (seconds - startSeconds)),
+      chords: chordsInBar(section.harmony, { start, end }, { x, width: barWidth, suggested }),
+      differs: differs.has(index),
+    }
+  })
+}
+
+function sectionLines(layout: LineLayout, place: Place): Omit<ListenLine, 'top'>[] {
+  const { song, hearing, perLine } = layout
+  const { section } = place
+  const target = section.returns && song.sections[section.returns.sectionId]
+  const heard = hearing.analysis && heardReturn(song, section, hearing.analysis)
+  const own = hearing.accepted.sections[section.id]
+  const bars = sectionBars(layout, place, heard)
+  const suggested = !mainSource(hearing.accepted)?.grid
+  const heading = {
+    name: section.name,
+    kind: section.kind,
+    time: clock(bars[0]!.startSeconds),
+    bars: `${section.bars.length} ${section.bars.length === 1 ? 'bar' : 'bars'}`,
+    suggested: !own || own.name !== section.name,
+    returns: target ? returnWords(target.name, section.returns!.shiftSemitones, heard) : undefined,
+  }
+  return Array.from({ length: Math.ceil(bars.length / perLine) }, (_, index) => {
+    const first = index * perLine
+    return {
+      sectionId: section.id,
+      bars: bars.slice(first, first + perLine),
+      suggested,
+      continued: first > 0 ? `${clock(bars[first]!.startSeconds)} + ${first}` : undefined,
+      heading: first > 0 ? undefined : heading,
+    }
+  })
+}
+
+/** A meter is written only where it is another than in the bar before. */
+function onlyMeterChanges(lines: readonly ListenLine[]): void {
+  let before: string | undefined
+  for (const bar of lines.flatMap((one) => one.bars)) {
+    const name = bar.meterChange
+    if (name === before) bar.meterChange = undefined
+    before = name
+  }
+}
+
 /**
- * Lays the song's bars out in lines of `perLine` bars (8 where each is at least 78 wide, else 4). Needs a
- * grid; undefined without one.
+ * Lays the song's bars out in lines of `perLine` bars (8 where each is wide enough, else 4). Needs a grid;
+ * undefined without one.
  */
 export function layoutListenLines(
   song: Song,
@@ -81,87 +184,21 @@ export function layoutListenLines(
 ): ListenLayout | undefined {
   const grid = mainSource(song)?.grid
   if (!grid) return undefined
-  const left = 172
-  const perLine = (width - left) / 8 >= 78 ? 8 : 4
-  const barWidth = (width - left) / perLine
-  const lines: ListenLine[] = []
-  const { accepted = song, analysis } = hearing
-  const barsSuggested = !mainSource(accepted)?.grid
-  let meterBefore = ''
-  for (const place of sectionPlaces(song)) {
-    const { section, firstBar } = place
-    const starts = grid.bars.slice(firstBar, firstBar + section.bars.length).map((bar) => bar.beatSeconds[0]!)
-    const endOf = (index: number): number => grid.bars[index + 1]?.beatSeconds[0] ?? grid.endSeconds
-    const target = section.returns && song.sections[section.returns.sectionId]
-    const heard = analysis && heardReturn(song, section, analysis)
-    const differs = new Set(heard?.differs)
-    const own = accepted.sections[section.id]
-    const chordsSuggested = (own?.harmony.length ?? 0) === 0
-    const sectionSuggested = !own || own.name !== section.name
-    let tick = 0
-    for (let first = 0; first < section.bars.length; first += perLine) {
-      const bars = section.bars.slice(first, first + perLine).map((bar, column): BarBox => {
-        const barIndex = firstBar + first + column
-        const beatSeconds = grid.bars[barIndex]?.beatSeconds ?? [0]
-        const startSeconds = beatSeconds[0]!
-        const endSeconds = endOf(barIndex)
-        const x = left + column * barWidth
-        const name = bar.free ? 'free' : meterName(bar.meter)
-        const meterChange = name === meterBefore ? undefined : name
-        meterBefore = name
-        const barLength = barTicks(bar.meter)
-        const startTick = tick
-        tick += barLength
-        return {
-          barIndex,
-          x,
-          width: barWidth,
-          startSeconds,
-          endSeconds,
-          free: Boolean(bar.free),
-          meterChange,
-          beatSeconds,
-          beatXs: beatSeconds.map(
-            (seconds) =>
-              x + (barWidth * (seconds - startSeconds)) / Math.max(1e-6, endSeconds - startSeconds),
-          ),
-          chords: section.harmony
-            .filter(
-              (chord) =>
-                (chord.startTicks >= startTick - 1 && chord.startTicks < tick - 1) ||
-                (chord.startTicks < 0 && startTick === 0),
-            )
-            .map((chord) => ({
-              x: x + (barWidth * Math.max(0, chord.startTicks - startTick)) / barLength,
-              symbol: chord.symbol,
-              sure: sureness(chord.confidence, chordsSuggested),
-            })),
-          differs: differs.has(first + column),
-        }
-      })
-      lines.push({
-        sectionId: section.id,
-        top: lines.length * LINE_HEIGHT,
-        bars,
-        suggested: barsSuggested,
-        continued: first > 0 ? `${clock(starts[first]!)} + ${first}` : undefined,
-        heading:
-          first > 0
-            ? undefined
-            : {
-                name: section.name,
-                kind: section.kind,
-                time: clock(starts[0]!),
-                bars: `${section.bars.length} ${section.bars.length === 1 ? 'bar' : 'bars'}`,
-                suggested: sectionSuggested,
-                returns: target
-                  ? returnWords(target.name, section.returns!.shiftSemitones, heard)
-                  : undefined,
-              },
-      })
-    }
+  const perLine = (width - LEFT) / 8 >= LEAST_BAR_WIDTH ? 8 : 4
+  const barWidth = (width - LEFT) / perLine
+  const layout = { song, grid, hearing: { accepted: song, ...hearing }, perLine, barWidth }
+  const lines = sectionPlaces(song)
+    .flatMap((place) => sectionLines(layout, place))
+    .map((one, index): ListenLine => ({ ...one, top: index * LINE_HEIGHT }))
+  onlyMeterChanges(lines)
+  return {
+    lines,
+    height: lines.length * LINE_HEIGHT + 8,
+    lineHeight: LINE_HEIGHT,
+    perLine,
+    left: LEFT,
+    barWidth,
   }
-  return { lines, height: lines.length * LINE_HEIGHT + 8, lineHeight: LINE_HEIGHT, perLine, left, barWidth }
 }
 
 /** "as Verse 1", or with what was heard: "≈ Verse 1, 94 %, bar 7 differs". */

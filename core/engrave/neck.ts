@@ -17,8 +17,7 @@ export interface NeckDrawing {
 }
 const INLAYS = [3, 5, 7, 9, 15, 17, 19, 21]
 
-/** `frets` fret spaces over `width`; `fretXs[0]` is the nut. Open strings are shown left of it. */
-export function engraveNeck(input: {
+interface NeckInput {
   strings: number
   frets: number
   capo: number
@@ -26,61 +25,87 @@ export function engraveNeck(input: {
   dots: readonly NeckDot[]
   mutedStrings: readonly number[]
   stringNames: readonly string[]
-}): NeckDrawing {
-  const { strings, frets, width } = input
-  const left = 62
-  const gap = 19
-  const top = 10
+}
+const LEFT = 62
+const STRING_GAP = 19
+const TOP = 10
+
+interface NeckMeasures {
+  fretXs: number[]
+  stringYs: number[]
+  bottom: number
+}
+function measureNeck({ strings, frets, width }: NeckInput): NeckMeasures {
   const total = fretDistanceMm(frets, 1)
   const fretXs = Array.from(
     { length: frets + 1 },
-    (_, fret) => left + ((width - left - 6) * fretDistanceMm(fret, 1)) / total,
+    (_, fret) => LEFT + ((width - LEFT - 6) * fretDistanceMm(fret, 1)) / total,
   )
-  const stringYs = Array.from({ length: strings }, (_, index) => top + gap * 0.6 + index * gap)
-  const bottom = stringYs.at(-1)! + gap * 0.6
-  const shapes: Primitive[] = [
-    { kind: 'rect', x: left, y: top, width: fretXs.at(-1)! - left, height: bottom - top, fill: 'wood' },
+  const stringYs = Array.from({ length: strings }, (_, index) => TOP + STRING_GAP * (0.6 + index))
+  return { fretXs, stringYs, bottom: stringYs.at(-1)! + STRING_GAP * 0.6 }
+}
+/** The middle of a fret's space. */
+const middleOf = ({ fretXs }: NeckMeasures, fret: number): number => (fretXs[fret - 1]! + fretXs[fret]!) / 2
+
+/** A fret: its wire, its number, its inlay. */
+function fretShapes(measures: NeckMeasures, fret: number): Primitive[] {
+  const { fretXs, bottom } = measures
+  const x = middleOf(measures, fret)
+  const height = bottom - TOP
+  const octave = [TOP + height * 0.3, TOP + height * 0.7]
+  const single = INLAYS.includes(fret) ? [TOP + height / 2] : []
+  const inlays = fret % 12 === 0 ? octave : single
+  return [
+    ...inlays.map((y): Primitive => ({ kind: 'circle', x, y, radius: 5, fill: 'rule' })),
+    line(fretXs[fret]!, TOP, fretXs[fret]!, bottom, 1.6, 'quiet'),
+    text(x, bottom + 15, String(fret), 12, { anchor: 'middle', role: 'quiet', face: 'mono' }),
   ]
-  const middle = (fret: number): number => (fretXs[fret - 1]! + fretXs[fret]!) / 2
-  for (let fret = 1; fret <= frets; fret++) {
-    const inOctave = fret % 12 === 0
-    if (inOctave || INLAYS.includes(fret))
-      for (const y of inOctave
-        ? [top + (bottom - top) * 0.3, top + (bottom - top) * 0.7]
-        : [(top + bottom) / 2])
-        shapes.push({ kind: 'circle', x: middle(fret), y, radius: 5, fill: 'rule' })
-    shapes.push(
-      line(fretXs[fret]!, top, fretXs[fret]!, bottom, 1.6, 'quiet'),
-      text(middle(fret), bottom + 15, String(fret), 12, { anchor: 'middle', role: 'quiet', face: 'mono' }),
-    )
-  }
-  shapes.push(line(left, top, left, bottom, 5, 'quiet'))
-  stringYs.forEach((y, index) => {
-    shapes.push(
-      line(left - 26, y, fretXs.at(-1)!, y, 1 + index * 0.35, 'ink'),
-      text(left - 44, y + 4.5, input.stringNames[index]!, 13, { anchor: 'end', role: 'quiet', face: 'mono' }),
-    )
-    if (input.mutedStrings.includes(index + 1))
-      shapes.push(text(left - 33, y + 5, '×', 15, { anchor: 'middle', bold: true }))
+}
+
+function stringShapes(input: NeckInput, { fretXs, stringYs }: NeckMeasures): Primitive[] {
+  return stringYs.flatMap((y, index) => {
+    const muted = input.mutedStrings.includes(index + 1)
+    return [
+      line(LEFT - 26, y, fretXs.at(-1)!, y, 1 + index * 0.35, 'ink'),
+      text(LEFT - 44, y + 4.5, input.stringNames[index]!, 13, { anchor: 'end', role: 'quiet', face: 'mono' }),
+      ...(muted ? [text(LEFT - 33, y + 5, '×', 15, { anchor: 'middle' as const, bold: true })] : []),
+    ]
   })
-  if (input.capo > 0)
-    shapes.push(
-      { kind: 'rect', x: left + 5, y: top - 4, width: 9, height: bottom - top + 8, fill: 'ink', radius: 3 },
-      text(left + 10, top - 6, `capo ${input.capo}`, 11, { role: 'quiet' }),
-    )
-  for (const dot of input.dots) {
-    if (dot.fret > frets) continue
-    const x = dot.fret === 0 ? left - 14 : middle(dot.fret)
-    const y = stringYs[dot.string - 1]!
-    shapes.push(
-      dot.fret === 0
-        ? { kind: 'circle', x, y, radius: 7, fill: 'paper', stroke: dot.role }
-        : { kind: 'circle', x, y, radius: 9.5, fill: dot.role },
-    )
-    if (dot.label && dot.fret > 0)
-      shapes.push(text(x, y + 4, dot.label, 11.5, { anchor: 'middle', role: 'paper', bold: true }))
-  }
-  return { primitives: shapes, fretXs, stringYs, height: bottom + 20, left }
+}
+
+function dotShapes(dot: NeckDot, measures: NeckMeasures): Primitive[] {
+  const y = measures.stringYs[dot.string - 1]!
+  if (dot.fret === 0) return [{ kind: 'circle', x: LEFT - 14, y, radius: 7, fill: 'paper', stroke: dot.role }]
+  const x = middleOf(measures, dot.fret)
+  const circle: Primitive = { kind: 'circle', x, y, radius: 9.5, fill: dot.role }
+  if (!dot.label) return [circle]
+  return [circle, text(x, y + 4, dot.label, 11.5, { anchor: 'middle', role: 'paper', bold: true })]
+}
+
+function capoShapes(capo: number, bottom: number): Primitive[] {
+  if (capo <= 0) return []
+  const height = bottom - TOP + 8
+  return [
+    { kind: 'rect', x: LEFT + 5, y: TOP - 4, width: 9, height, fill: 'ink', radius: 3 },
+    text(LEFT + 10, TOP - 6, `capo ${capo}`, 11, { role: 'quiet' }),
+  ]
+}
+
+/** `frets` fret spaces over `width`; `fretXs[0]` is the nut. Open strings are shown left of it. */
+export function engraveNeck(input: NeckInput): NeckDrawing {
+  const measures = measureNeck(input)
+  const { fretXs, stringYs, bottom } = measures
+  const frets = Array.from({ length: input.frets }, (_, index) => index + 1)
+  const width = fretXs.at(-1)! - LEFT
+  const primitives: Primitive[] = [
+    { kind: 'rect', x: LEFT, y: TOP, width, height: bottom - TOP, fill: 'wood' },
+    ...frets.flatMap((fret) => fretShapes(measures, fret)),
+    line(LEFT, TOP, LEFT, bottom, 5, 'quiet'),
+    ...stringShapes(input, measures),
+    ...capoShapes(input.capo, bottom),
+    ...input.dots.filter((dot) => dot.fret <= input.frets).flatMap((dot) => dotShapes(dot, measures)),
+  ]
+  return { primitives, fretXs, stringYs, height: bottom + 20, left: LEFT }
 }
 
 /** String and fret under a point; fret 0 left of the nut. Undefined outside the neck. */

@@ -3,7 +3,8 @@ import { readGrip } from '../fretboard/grips/grip'
 import { EMPTY_CONTENT, type Articulation, type Content, type Note, type Stroke } from '../document/schema'
 import { barTicks, TICKS_PER_QUARTER as Q } from '../time/meter'
 import type { Primitive } from './primitives'
-import { BENCH_METRICS, BESIDE_METRICS, engraveTab, type TabInput } from './tab'
+import { engraveTab } from './tab'
+import { BENCH_METRICS, BESIDE_METRICS, type TabInput } from './tab-measures'
 
 const FOUR = { beats: 4, unit: 4 } as const
 const feel = { subdivision: 'eighths' as const, swing: { ratio: 0.5, level: 'eighths' as const } }

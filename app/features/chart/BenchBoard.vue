@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { BENCH_METRICS, engraveTab, tickToX, xToTick, type TabSystem } from '#core/engrave/tab'
+import { engraveTab } from '#core/engrave/tab'
+import { BENCH_METRICS, tickToX, xToTick, type TabSystem } from '#core/engrave/tab-measures'
 import { outlinePolygon } from '#core/engrave/listen-lines'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/timeline/tempo'
 import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { own } from '#core/document/invariants/problem'
-import { BESIDE_METRICS, engraveTab } from '#core/engrave/tab'
+import { engraveTab } from '#core/engrave/tab'
+import { BESIDE_METRICS } from '#core/engrave/tab-measures'
 import { chordsOver } from '#core/fretboard/lines/derive'
 import { lineProblems } from '#core/fretboard/lines/line-problems'
 import { wrongPicks, wrongWays } from '#core/fretboard/strokes'

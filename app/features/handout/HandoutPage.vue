@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { PAPERS, type Paper, type SheetPage } from '#core/engrave/sheet'
+import { PAPERS, type Paper, type SheetPage } from '#core/engrave/sheet-blocks'
 import { download, fileName } from '#platform/files'
 import { saveSongFile } from '~/composables/songFiles'
 import { usePlayingWork } from '~/composables/playingWork'

@@ -1,6 +1,7 @@
 // Taking over what was heard in a recording, as one change: bars, sections, returns, chords, key, feel,
 // tuning, as many of them as are asked for. What a person has set stays: only sections without a name of
 // their own are named, only sections without chords get chords.
+import { leastIndex } from 'd3-array'
 import { z } from 'zod'
 import { ok, refuse, type Result } from '../../result'
 import { secondsToTicks } from '../../time/beat-grid'
@@ -85,68 +86,97 @@ export const acceptHeard = define(
 /** A start is moved to the bar line nearest to it, at most this far away. */
 const NEAR_SECONDS = 1.5
 
-function placeSections(song: Song, heard: readonly z.infer<typeof heardSection>[]): Result<Song> {
+/** The bar whose start lies nearest to a moment, if it is near; the first bar takes whatever lies before it. */
+function nearestBar(starts: readonly number[], wanted: number): number | undefined {
+  const best = leastIndex(starts, (a, b) => Math.abs(a - wanted) - Math.abs(b - wanted))
+  if (best === undefined) return undefined
+  return best === 0 || Math.abs(starts[best]! - wanted) <= NEAR_SECONDS ? best : undefined
+}
+
+type HeardSection = z.infer<typeof heardSection>
+
+/** Cuts the form where one section was heard to begin, or names the section that begins there. */
+function cutSection(song: Song, section: HeardSection, bar: number, taken: ReadonlySet<string>) {
+  const place = sectionPlaces(song).findLast((entry) => entry.firstBar <= bar)
+  if (!place) return ok({ song, id: undefined })
+  const { name, kind } = section
+  const own = place.section
+  if (place.firstBar === bar) {
+    const sections = isUnnamed(own)
+      ? withEntity(song.sections, own.id, { ...own, name, kind })
+      : song.sections
+    return ok({ song: { ...song, sections }, id: own.id })
+  }
+  if (!isUnnamed(own) && !taken.has(own.id)) return ok({ song, id: undefined })
+  const atBar = bar - place.firstBar
+  const split = splitSection.apply(song, { sectionId: own.id, atBar, newId: section.id, name, kind })
+  return split.ok ? ok({ song: split.value, id: section.id }) : split
+}
+
+function placeSections(song: Song, heard: readonly HeardSection[]): Result<Song> {
   const grid = mainSource(song)?.grid
   if (!grid) return refuse('no-grid', 'Accept the bars first: sections start on bar lines.')
   const starts = grid.bars.map((bar) => bar.beatSeconds[0]!)
-  const barAt = (wanted: number): number | undefined => {
-    let best = 0
-    starts.forEach((value, index) => {
-      if (Math.abs(value - wanted) < Math.abs(starts[best]! - wanted)) best = index
-    })
-    return Math.abs(starts[best]! - wanted) <= NEAR_SECONDS || best === 0 ? best : undefined
-  }
   let next = song
   const idAt = new Map<number, string>()
   for (const section of heard) {
     // A pickup belongs to the section it leads into: the first section starts with the first bar.
-    const bar = section.opens ? 0 : barAt(section.startSeconds)
+    const bar = section.opens ? 0 : nearestBar(starts, section.startSeconds)
     if (bar === undefined) continue
-    const place = sectionPlaces(next).findLast((entry) => entry.firstBar <= bar)
-    if (!place) continue
-    if (place.firstBar === bar) {
-      if (isUnnamed(place.section))
-        next = {
-          ...next,
-          sections: withEntity(next.sections, place.section.id, {
-            ...place.section,
-            name: section.name,
-            kind: section.kind,
-          }),
-        }
-      idAt.set(section.startSeconds, place.section.id)
-    } else if (
-      isUnnamed(place.section) ||
-      heard.some((other) => idAt.get(other.startSeconds) === place.section.id)
-    ) {
-      const split = splitSection.apply(next, {
-        sectionId: place.section.id,
-        atBar: bar - place.firstBar,
-        newId: section.id,
-        name: section.name,
-        kind: section.kind,
-      })
-      if (!split.ok) return split
-      next = split.value
-      idAt.set(section.startSeconds, section.id)
-    }
+    const cut = cutSection(next, section, bar, new Set(idAt.values()))
+    if (!cut.ok) return cut
+    next = cut.value.song
+    if (cut.value.id) idAt.set(section.startSeconds, cut.value.id)
   }
-  for (const section of heard) {
-    const [own, target] = [
-      idAt.get(section.startSeconds),
-      section.returnsStartSeconds === undefined ? undefined : idAt.get(section.returnsStartSeconds),
-    ]
-    const entry = own === undefined ? undefined : next.sections[own]
-    if (!entry || target === undefined || target === own || entry.returns || !next.sections[target]) continue
-    next = {
-      ...next,
-      sections: withEntity(next.sections, entry.id, {
-        ...entry,
-        returns: { sectionId: target, shiftSemitones: section.shiftSemitones ?? 0, withDifferences: true },
-      }),
-    }
-  }
-  return ok(next)
+  return ok(heard.reduce((made, section) => markReturn(made, section, idAt), next))
+}
+
+/** Marks a section as the return of another, where both were placed and nothing says otherwise yet. */
+function markReturn(song: Song, section: HeardSection, idAt: ReadonlyMap<number, string>): Song {
+  const { startSeconds, returnsStartSeconds, shiftSemitones = 0 } = section
+  const own = idAt.get(startSeconds)
+  const target = returnsStartSeconds === undefined ? undefined : idAt.get(returnsStartSeconds)
+  const entry = own === undefined ? undefined : song.sections[own]
+  if (!entry || entry.returns || target === undefined || target === own || !song.sections[target]) return song
+  const returns = { sectionId: target, shiftSemitones, withDifferences: true }
+  return { ...song, sections: withEntity(song.sections, entry.id, { ...entry, returns }) }
+}
+
+type PlacedChord = z.infer<typeof heardChord> & { from: number; to: number }
+type Place = ReturnType<typeof sectionPlaces>[number]
+
+/** The nearest half of a beat (third in compound meters) within a section. */
+function snapTo({ section, startTicks }: Place, tick: number): number {
+  const inside = tick - startTicks
+  const starts = barStarts(section)
+  const at = starts.findLastIndex((start, index) => start <= inside + 1 && index < section.bars.length)
+  const { meter, free } = section.bars[Math.max(0, at)]!
+  const step = beatTicks(meter) / (!free && isCompound(meter) ? 3 : 2)
+  return Math.round(inside / step) * step
+}
+
+/** The chords most of which sounds in a section; they may begin up to a beat before it. */
+function sectionHarmony(placed: readonly PlacedChord[], place: Place, beat: number) {
+  const { startTicks, lengthTicks } = place
+  const end = startTicks + lengthTicks
+  const middle = ({ from, to }: PlacedChord): number =>
+    (Math.max(from, startTicks - beat) + Math.min(to, end)) / 2
+  return placed
+    .filter((chord) => chord.to > startTicks && chord.from < end)
+    .filter((chord) => middle(chord) >= startTicks && middle(chord) < end)
+    .map(({ symbol, confidence, from }) => ({
+      startTicks: Math.max(-beat, snapTo(place, from)),
+      symbol,
+      confidence,
+    }))
+    .filter(
+      (chord, index, list) => (list[index + 1]?.startTicks ?? Number.POSITIVE_INFINITY) > chord.startTicks,
+    )
+    .map((chord, index, list) => ({
+      ...chord,
+      lengthTicks: Math.round((list[index + 1]?.startTicks ?? lengthTicks) - chord.startTicks),
+    }))
+    .filter((chord) => chord.lengthTicks > 0 && chord.symbol !== 'N')
 }
 
 /**
@@ -165,45 +195,11 @@ function placeChords(
     from: secondsToTicks(map, chord.startSeconds),
     to: secondsToTicks(map, chord.endSeconds),
   }))
-  let sections = song.sections
+  let { sections } = song
   for (const place of sectionPlaces(song)) {
     const { section } = place
     if (section.harmony.length > 0 || (only && !only.includes(section.id))) continue
-    const starts = barStarts(section)
-    const end = place.startTicks + place.lengthTicks
-    const snap = (tick: number): number => {
-      const inside = tick - place.startTicks
-      const bar =
-        section.bars[
-          Math.max(
-            0,
-            starts.findLastIndex((start, index) => start <= inside + 1 && index < section.bars.length),
-          )
-        ]!
-      const step = bar.free
-        ? beatTicks(bar.meter) / 2
-        : beatTicks(bar.meter) / (isCompound(bar.meter) ? 3 : 2)
-      return Math.round(inside / step) * step
-    }
-    const harmony = placed
-      .filter((chord) => {
-        const middle =
-          (Math.max(chord.from, place.startTicks - beatTicks(song.meter)) + Math.min(chord.to, end)) / 2
-        return middle >= place.startTicks && middle < end && chord.to > place.startTicks && chord.from < end
-      })
-      .map((chord) => ({
-        startTicks: Math.max(-beatTicks(song.meter), snap(chord.from)),
-        symbol: chord.symbol,
-        confidence: chord.confidence,
-      }))
-      .filter(
-        (chord, index, list) => index === list.length - 1 || list[index + 1]!.startTicks > chord.startTicks,
-      )
-      .map((chord, index, list) => ({
-        ...chord,
-        lengthTicks: Math.round((list[index + 1]?.startTicks ?? place.lengthTicks) - chord.startTicks),
-      }))
-      .filter((chord) => chord.lengthTicks > 0 && chord.symbol !== 'N')
+    const harmony = sectionHarmony(placed, place, beatTicks(song.meter))
     if (harmony.length) sections = withEntity(sections, section.id, { ...section, harmony })
   }
   return sections === song.sections ? song : { ...song, sections }

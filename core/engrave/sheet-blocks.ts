@@ -1,0 +1,42 @@
+// What the lesson sheet is made of: its paper, blocks in millimetres, and words broken into lines.
+import type { Naming } from '../document/part-pitch'
+import type { Primitive } from './primitives'
+
+export const PAPERS = { A4: { width: 210, height: 297 }, Letter: { width: 215.9, height: 279.4 } } as const
+export type Paper = keyof typeof PAPERS
+export interface SheetOptions {
+  paper: Paper
+  partIds: readonly string[]
+  naming: Naming
+  strings: 'numbers' | 'letters'
+  form: 'exact' | 'eased'
+}
+export interface SheetPage {
+  width: number
+  height: number
+  primitives: Primitive[]
+}
+
+/** Mean width of a character as a share of the size; enough to break lines, not to set them. */
+const CHARACTER = 0.5
+
+/** A stretch of the sheet that is not broken over pages. */
+export interface Block {
+  height: number
+  primitives: Primitive[]
+  keepWithNext?: boolean
+}
+
+/** Words in lines no wider than `width`, in text of a size. */
+export function wrap(value: string, width: number, size: number): string[] {
+  const most = Math.max(8, Math.floor(width / (size * CHARACTER)))
+  return value.split(' ').reduce<string[]>(
+    (lines, word) => {
+      const last = lines.at(-1)!
+      if (last && last.length + word.length + 1 > most) lines.push(word)
+      else lines[lines.length - 1] = last ? `${last} ${word}` : word
+      return lines
+    },
+    [''],
+  )
+}

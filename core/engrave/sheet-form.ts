@@ -1,0 +1,168 @@
+// The head of the lesson sheet: title, tunings, and the song's form with what each part plays.
+import { describeTuning, tuningLine } from '../instrument/tunings'
+import { INSTRUMENTS } from '../instrument/instruments'
+import { keyName, transposeKey } from '../music/pitch'
+import { shapeShift } from '../document/part-pitch'
+import { allBars, mainSource, sectionPlaces, songTimeMap } from '../document/form'
+import type { Part, Section, Song } from '../document/schema'
+import { clock, medianTempo, ticksToSeconds } from '../time/beat-grid'
+import { meterName } from '../time/meter'
+import { cellStretches, type Stretch } from '../timeline/cells'
+import { line, text, type Primitive } from './primitives'
+import { wrap, type Block, type SheetOptions } from './sheet-blocks'
+
+/** Title, key and tempo, and how each part is tuned. */
+export function titleBlock(song: Song, parts: readonly Part[], options: SheetOptions, inner: number): Block {
+  const source = mainSource(song)
+  const tempo = source?.grid ? medianTempo(allBars(song), source.grid) : undefined
+  const shift = parts[0] && options.naming === 'shape' ? shapeShift(parts[0]) : 0
+  const key = shift
+    ? `${keyName(transposeKey(song.key, shift))} by shape, ${keyName(song.key)} as sounding`
+    : keyName(song.key)
+  const shapes: Primitive[] = [
+    text(0, 8, song.title, 8.5, { face: 'heading' }),
+    text(0, 14, song.artist, 4, { role: 'quiet' }),
+    text(inner, 8, key, 3.6, { anchor: 'end' }),
+    text(
+      inner,
+      13,
+      [
+        tempo ? `about ${Math.round(tempo)} beats a minute` : '',
+        meterName(song.meter),
+        song.feel.swing.ratio === 0.5 ? 'straight' : 'swung',
+        source?.durationSeconds ? clock(source.durationSeconds) : '',
+      ]
+        .filter(Boolean)
+        .join(' · '),
+      3.2,
+      { anchor: 'end', role: 'quiet' },
+    ),
+  ]
+  return {
+    height: 23 + 5 * parts.length,
+    primitives: [
+      ...shapes,
+      ...parts.flatMap((part, index) => [
+        text(0, 21 + 5 * index, part.name, 3.4, { bold: true }),
+        text(30, 21 + 5 * index, tunedWords(part), 3.2),
+      ]),
+    ],
+  }
+}
+
+/** "Guitar: E A D G B E (low to high), standard"; a capo is said too. */
+function tunedWords(part: Part): string {
+  const { kind, capo } = part.instrument
+  const strings = describeTuning(kind, part.tuning.openMidi)
+  const first = strings[0]!
+  const together = strings.every((string) => string.fromStandard === first.fromStandard)
+  const way = together ? first.way.split(';')[0]! : 'string by string'
+  const words = [
+    `${INSTRUMENTS[kind].name}: ${tuningLine(kind, part.tuning.openMidi)} (low to high)`,
+    tuningWords(part.tuning.name) + (together && first.fromStandard === 0 ? '' : `: ${way}`),
+    capo ? `capo ${capo}` : '',
+  ]
+  return words.filter(Boolean).join(', ')
+}
+
+/**
+ * "Half step down" inside a sentence; letters of pitches stay capitals ("B standard", "dropped low string
+ * to D").
+ */
+const tuningWords = (name: string): string =>
+  /^[A-Z][a-z]/.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name
+
+/** Where the columns of the parts begin, mm. */
+const COLUMNS_FROM = 76
+/** Notes longer than this go under the section's name rather than into the next column. */
+const LONGEST_NOTES = 11
+type Place = ReturnType<typeof sectionPlaces>[number]
+
+/** What is out of the ordinary about a section. */
+function sectionNotes(song: Song, { bars, passes, returns }: Section): string {
+  const { meter, free } = bars[0]!
+  const words = [
+    returns ? `as ${song.sections[returns.sectionId]?.name ?? ''}` : '',
+    bars.every((bar) => bar.free) ? 'free time' : '',
+    passes > 1 ? `${passes} passes` : '',
+    !free && meterName(meter) !== meterName(song.meter) ? meterName(meter) : '',
+  ]
+  return words.filter(Boolean).join(', ')
+}
+
+function formRow(
+  song: Song,
+  { section }: Place,
+  row: { columns: readonly Part[]; columnWidth: number; inner: number; seconds: number | undefined },
+): Block {
+  const { columns, columnWidth, inner, seconds } = row
+  const notes = sectionNotes(song, section)
+  const under = notes.length > LONGEST_NOTES && columns.length > 0
+  const cells = columns.map((part) => wrap(cellWords(song, section.id, part), columnWidth - 2, 2.9))
+  const lines = Math.max(1, ...cells.map((cell) => cell.length))
+  const height = 1.6 + lines * 3.9 + (under ? 3.4 : 0)
+  const place = under ? { x: 37, y: 7.6 } : { x: 60, y: 4 }
+  return {
+    height,
+    primitives: [
+      text(0, 4, section.name, 3.4, { bold: true }),
+      text(37, 4, seconds === undefined ? '' : clock(seconds), 3, { face: 'mono' }),
+      text(48, 4, `${section.bars.length} ${section.bars.length === 1 ? 'bar' : 'bars'}`, 3),
+      text(place.x, place.y, notes, 2.5, { role: 'quiet' }),
+      line(0, height, inner, height, 0.12, 'rule'),
+      ...cells.flatMap((cell, index) =>
+        cell.map((words, at) =>
+          text(COLUMNS_FROM + index * columnWidth, 4 + at * 3.9, words, 2.9, {
+            role: words === 'not charted' ? 'quiet' : 'ink',
+          }),
+        ),
+      ),
+    ],
+  }
+}
+
+/** "Verse chug ×4 +2 frets (4: with the run)"; "rests"; "not charted". */
+function stretchWords(song: Song, stretch: Stretch): string {
+  if (stretch.kind === 'rests') return 'rests'
+  if (stretch.kind === 'open') return 'not charted'
+  const { passes, shiftFrets, passFigures = [] } = stretch.placement
+  const words = [
+    stretch.figure.name,
+    passes > 1 ? `×${passes}` : '',
+    shiftFrets ? `${shiftFrets > 0 ? '+' : ''}${shiftFrets} frets` : '',
+    ...passFigures.map((other) => `(${other.pass}: ${song.figures[other.figureId]?.name ?? ''})`),
+  ]
+  return words.filter(Boolean).join(' ')
+}
+
+const cellWords = (song: Song, sectionId: string, part: Part): string =>
+  cellStretches(song, song.sections[sectionId]!, part.id)
+    .map((stretch) => stretchWords(song, stretch))
+    .join(', ')
+
+/** The form, a row a section, with up to three parts beside it. */
+export function formBlocks(song: Song, parts: readonly Part[], inner: number): Block[] {
+  const map = songTimeMap(song)
+  const columns = parts.slice(0, 3)
+  const columnWidth = columns.length ? (inner - COLUMNS_FROM) / columns.length : 0
+  const head: Block = {
+    height: 8,
+    keepWithNext: true,
+    primitives: [
+      text(0, 4.5, 'Form', 5, { face: 'heading' }),
+      ...columns.map((part, index) =>
+        text(COLUMNS_FROM + index * columnWidth, 4.5, part.name, 3.2, { bold: true }),
+      ),
+      line(0, 6.5, inner, 6.5, 0.25),
+    ],
+  }
+  const rows = sectionPlaces(song).map((place) =>
+    formRow(song, place, {
+      columns,
+      columnWidth,
+      inner,
+      seconds: map && ticksToSeconds(map, place.startTicks),
+    }),
+  )
+  return [head, ...rows, { height: 4, primitives: [] }]
+}

@@ -1,0 +1,53 @@
+// What is not entered yet, drawn over the tablature.
+import { text, type Primitive } from './primitives'
+import { inset, inSystem, tickToX, type TabInput, type TabSystem } from './tab-measures'
+import { ARROW } from './tab-strokes'
+
+/** Drafts in the colour of what the user is doing, on top of what is there. */
+export function drafts(system: TabSystem, { draft, metrics }: TabInput): Primitive[] {
+  const sign = (x: number, y: number, label: string): Primitive[] => [
+    {
+      kind: 'rect',
+      x: x - metrics.fretSize * 0.34 * Math.max(1.8, label.length),
+      y: y - metrics.fretSize * 0.6,
+      width: metrics.fretSize * 0.68 * Math.max(1.8, label.length),
+      height: metrics.fretSize * 1.2,
+      fill: 'selection',
+      radius: 3,
+    },
+    text(x, y + metrics.fretSize * 0.36, label, metrics.fretSize, {
+      anchor: 'middle',
+      face: 'mono',
+      role: 'action',
+      bold: true,
+    }),
+  ]
+  const at = (event: { startTicks: number }): number => tickToX(system, event.startTicks) + inset(metrics)
+  const notes = (draft?.notes ?? [])
+    .filter((note) => inSystem(system, note))
+    .flatMap((note) => {
+      const y = system.stringYs[note.string - 1]
+      return y === undefined
+        ? []
+        : sign(at(note), y, note.articulations.some((mark) => mark.kind === 'dead') ? '×' : String(note.fret))
+    })
+  const strokes = (draft?.strokes ?? [])
+    .filter((stroke) => inSystem(system, stroke))
+    .flatMap((stroke) =>
+      sign(at(stroke), system.handY - metrics.smallSize * 0.36, stroke.dead ? '×' : ARROW[stroke.direction]),
+    )
+  const grips = (draft?.grips ?? [])
+    .filter((span) => inSystem(system, span))
+    .flatMap((span) => {
+      const label = span.grip.strings
+        .map((string) => string.fret ?? 'x')
+        .reverse()
+        .join(span.grip.strings.some((string) => (string.fret ?? 0) > 9) ? '-' : '')
+      return sign(
+        at(span) + metrics.fretSize * 0.3 * label.length,
+        system.gripY - metrics.fretSize * 0.36,
+        label,
+      )
+    })
+  return [...notes, ...strokes, ...grips]
+}

@@ -1,0 +1,158 @@
+// Single notes on the strings: the fret, how it is reached, how long it sounds, what is done to it.
+import { signOf } from '../articulation'
+import type { Articulation, Note } from '../document/schema'
+import { barTicks } from '../time/meter'
+import { line, text, type Primitive } from './primitives'
+import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
+import { ARROW } from './tab-strokes'
+
+/** The fret as it is written: dead, ghosted, as a harmonic, or plain. */
+function fretSign(note: Pick<Note, 'fret' | 'articulations'>): string {
+  const kinds = new Set(note.articulations.map((articulation) => articulation.kind))
+  if (kinds.has('dead')) return '×'
+  if (kinds.has('ghost')) return `(${note.fret})`
+  const harmonic = kinds.has('natural harmonic') || kinds.has('pinched harmonic')
+  return harmonic ? `<${note.fret}>` : String(note.fret)
+}
+
+type Slur = Extract<Articulation, { kind: 'hammer-on' | 'pull-off' | 'slide' }>
+
+const isSlur = (mark: Articulation): mark is Slur =>
+  mark.kind === 'hammer-on' || mark.kind === 'pull-off' || mark.kind === 'slide'
+const joins = (slur: Slur): boolean => slur.kind !== 'slide' || slur.how === 'legato' || slur.how === 'shift'
+
+/** The arc from the note before to one that is hammered, pulled or slid to, and its letter. */
+function slurArc(
+  slur: Slur,
+  notes: { from: Note; to: Note },
+  span: { from: number; x: number; y: number },
+  metrics: TabMetrics,
+): Primitive[] {
+  const { from, x, y } = span
+  const { fretSize, stringGap, hairline, smallSize } = metrics
+  const rise = stringGap * (notes.from.fret < notes.to.fret ? 0.18 : -0.18)
+  return [
+    {
+      kind: 'curve',
+      x1: from,
+      y1: y - fretSize * 0.5,
+      cx: (from + x) / 2,
+      cy: y - stringGap * 1.15,
+      x2: x,
+      y2: y - fretSize * 0.5,
+      width: hairline * 1.2,
+      role: 'ink',
+    },
+    ...(slur.kind === 'slide'
+      ? [line(from + fretSize * 0.55, y + rise, x - fretSize * 0.55, y - rise, hairline)]
+      : []),
+    text((from + x) / 2, y - stringGap * 0.62 - hairline, signOf(slur)!, smallSize * 0.85, {
+      anchor: 'middle',
+      role: 'ink',
+      halo: true,
+    }),
+  ]
+}
+
+/** A slide into a note from beside it, or out of it. */
+function looseSlide(
+  slur: Slur,
+  x: number,
+  y: number,
+  { fretSize, stringGap, hairline }: TabMetrics,
+): Primitive[] {
+  if (slur.kind !== 'slide') return []
+  if (slur.how.startsWith('in')) {
+    const from = y + stringGap * (slur.how.endsWith('below') ? 0.3 : -0.3)
+    return [line(x - fretSize * 1.2, from, x - fretSize * 0.5, y, hairline * 1.2)]
+  }
+  if (slur.how !== 'out') return []
+  return [line(x + fretSize * 0.5, y, x + fretSize * 1.3, y + stringGap * 0.3, hairline * 1.2)]
+}
+
+/** What sounds on past its step: a thin line to where it ends. */
+function soundingLine(
+  note: Note,
+  x: number,
+  y: number,
+  { system, input }: { system: TabSystem; input: TabInput },
+): Primitive[] {
+  const { metrics, figure } = input
+  const end = Math.min(system.endTicks, note.startTicks + note.lengthTicks)
+  if (note.lengthTicks < barTicks(figure.meter) || end <= note.startTicks) return []
+  const above = y - metrics.stringGap * 0.22
+  const until = tickToX(system, end) - metrics.fretSize * 0.3
+  return [
+    {
+      ...line(x + metrics.fretSize * 0.7, above, until, above, metrics.hairline, 'quiet'),
+      dashed: true,
+    } as Primitive,
+  ]
+}
+
+/** Accent and pick in the hand row, and the marks over the strings. */
+function noteSigns(
+  note: Note,
+  x: number,
+  words: readonly string[],
+  { system, input }: { system: TabSystem; input: TabInput },
+): Primitive[] {
+  const { smallSize, rowGap, stringGap } = input.metrics
+  return [
+    ...(note.accent
+      ? [text(x, system.handY - rowGap * 0.3, '>', smallSize, { anchor: 'middle' as const, bold: true })]
+      : []),
+    ...(note.pick
+      ? [text(x, system.handY, ARROW[note.pick], smallSize * 1.15, { anchor: 'middle' as const })]
+      : []),
+    ...(words.length
+      ? [
+          text(x, system.stringYs[0]! - stringGap * 0.45, words.join(' '), smallSize * 0.85, {
+            anchor: 'middle' as const,
+            role: 'ink' as const,
+          }),
+        ]
+      : []),
+  ]
+}
+
+function noteShapes(note: Note, previous: Note | undefined, system: TabSystem, input: TabInput): Primitive[] {
+  const { metrics, marked } = input
+  const { fretSize } = metrics
+  const y = system.stringYs[note.string - 1]
+  if (y === undefined) return []
+  const x = tickToX(system, note.startTicks) + inset(metrics)
+  const slur = note.articulations.find(isSlur)
+  const reached = slur && previous && inSystem(system, previous) && joins(slur)
+  const from = previous ? tickToX(system, previous.startTicks) + inset(metrics) : x
+  const under = y + fretSize * 0.62
+  const words = note.articulations
+    .filter((mark) => mark !== slur || !previous)
+    .flatMap((mark) => signOf(mark) ?? [])
+  return [
+    ...(reached ? slurArc(slur, { from: previous, to: note }, { from, x, y }, metrics) : []),
+    ...(slur ? looseSlide(slur, x, y, metrics) : []),
+    text(x, y + fretSize * 0.36, fretSign(note), fretSize, {
+      anchor: 'middle',
+      face: 'mono',
+      halo: true,
+      bold: true,
+    }),
+    ...(marked?.has(note.id)
+      ? [line(x - fretSize * 0.6, under, x + fretSize * 0.6, under, metrics.hairline * 2, 'attention')]
+      : []),
+    ...soundingLine(note, x, y, { system, input }),
+    ...noteSigns(note, x, words, { system, input }),
+  ]
+}
+
+export function notes(system: TabSystem, input: TabInput): Primitive[] {
+  const before = new Map<number, Note>()
+  return input.content.notes
+    .toSorted((a, b) => a.startTicks - b.startTicks)
+    .flatMap((note) => {
+      const previous = before.get(note.string)
+      before.set(note.string, note)
+      return inSystem(system, note) ? noteShapes(note, previous, system, input) : []
+    })
+}

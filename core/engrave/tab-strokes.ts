@@ -1,0 +1,81 @@
+// The strumming hand: its strokes in the hand row, and what they strike on the strings.
+import type { GripSpan, Stroke } from '../document/schema'
+import { line, text, type Primitive } from './primitives'
+import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
+
+/** How a stroke is written in the hand row. */
+export const ARROW: Record<Stroke['direction'], string> = { down: '↓', up: '↑', thumb: 'T', fingers: 'f' }
+
+/** A stroke's arrow with its accents and what goes against its school. */
+function handSigns(stroke: Stroke, x: number, system: TabSystem, { metrics, marked }: TabInput): Primitive[] {
+  const { smallSize, rowGap, stringGap, hairline } = metrics
+  const wrong = marked?.has(stroke.id) ?? false
+  const under = system.handY + smallSize * 0.32
+  const sign = (dx: number, y: number, value: string, size: number): Primitive =>
+    text(x + dx, y, value, size, { anchor: 'middle', bold: true })
+  return [
+    text(x, system.handY, ARROW[stroke.direction], smallSize * 1.15, {
+      anchor: 'middle',
+      bold: stroke.accent || wrong,
+      role: wrong ? 'attention' : 'ink',
+    }),
+    ...(wrong
+      ? [line(x - smallSize * 0.45, under, x + smallSize * 0.45, under, hairline * 1.8, 'attention')]
+      : []),
+    ...(stroke.staccato ? [sign(smallSize * 0.55, system.handY, '·', smallSize)] : []),
+    ...(stroke.accent ? [sign(0, system.handY - rowGap * 0.5, '>', smallSize * 0.75)] : []),
+    ...(stroke.choke
+      ? [
+          text(x, system.stringYs[0]! - stringGap * 0.4, 'choke', smallSize * 0.8, {
+            anchor: 'middle',
+            role: 'quiet',
+          }),
+        ]
+      : []),
+  ]
+}
+
+/** Frets of the grip that a stroke strikes; quiet where the grip was struck before. */
+function struckSigns(
+  stroke: Stroke,
+  span: GripSpan | undefined,
+  drawn: { x: number; repeated: boolean; system: TabSystem; metrics: TabMetrics },
+): Primitive[] {
+  const { x, repeated, system, metrics } = drawn
+  const strings = span?.grip.strings ?? system.stringYs.map(() => ({ fret: null }))
+  return strings.flatMap((string, index): Primitive[] => {
+    const y = system.stringYs[index]! + metrics.fretSize * 0.36
+    const struck = stroke.strings ? stroke.strings.includes(index + 1) : string.fret !== null
+    if (stroke.dead && (struck || (!span && index >= strings.length - 3)))
+      return [text(x, y, '×', metrics.fretSize, { anchor: 'middle', halo: true, bold: true })]
+    if (!struck || string.fret === null) return []
+    return [
+      text(x, y, String(string.fret), metrics.fretSize, {
+        anchor: 'middle',
+        face: 'mono',
+        halo: true,
+        role: repeated ? 'quiet' : 'ink',
+        bold: !repeated,
+      }),
+    ]
+  })
+}
+
+export function strokes(system: TabSystem, input: TabInput): Primitive[] {
+  const { content, metrics } = input
+  let shown: string | undefined
+  return content.strokes.flatMap((stroke) => {
+    const span = content.grips.findLast(
+      (grip) =>
+        grip.startTicks <= stroke.startTicks && stroke.startTicks < grip.startTicks + grip.lengthTicks,
+    )
+    const repeated = span !== undefined && span.id === shown && !stroke.strings
+    if (!stroke.dead) shown = span?.id
+    if (!inSystem(system, stroke)) return []
+    const x = tickToX(system, stroke.startTicks) + inset(metrics)
+    return [
+      ...handSigns(stroke, x, system, input),
+      ...struckSigns(stroke, span, { x, repeated, system, metrics }),
+    ]
+  })
+}
