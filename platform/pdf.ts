@@ -1,5 +1,6 @@
 // Paints sheet pages into a real vector PDF. The fonts are embedded; music signs come from their own small
 // face, so runs of text are split there.
+import type { jsPDF } from 'jspdf'
 import type { Primitive, Role } from '#core/engrave/primitives'
 import type { SheetPage } from '#core/engrave/sheet-blocks'
 
@@ -37,6 +38,83 @@ function faceOf({ face }: { face: string }, bold: boolean): string {
   return face === 'mono' ? 'mono' : 'text'
 }
 
+type Shape<K extends Primitive['kind']> = Extract<Primitive, { kind: K }>
+
+/** Sets a text in runs: signs of music from a face of their own. */
+function drawText(pdf: jsPDF, shape: Shape<'text'>): void {
+  const bold = shape.bold || shape.face === 'heading'
+  const base = faceOf(shape, bold)
+  const signs = bold ? 'signs-bold' : 'signs'
+  pdf.setFontSize(shape.size * POINTS_PER_MM)
+  const runs = shape.text
+    .split(new RegExp(`(${SIGNS.source})`))
+    .filter(Boolean)
+    .map((value) => {
+      const face = SIGNS.test(value) ? signs : base
+      pdf.setFont(face)
+      return { value, face, width: pdf.getTextWidth(value) }
+    })
+  const total = runs.reduce((sum, run) => sum + run.width, 0)
+  let x = shape.x - total * ANCHORS[shape.anchor]
+  if (shape.halo) {
+    pdf.setFillColor(255, 255, 255)
+    pdf.rect(x - 0.25, shape.y - shape.size * 0.78, total + 0.5, shape.size * 0.86, 'F')
+  }
+  pdf.setTextColor(...INK[shape.role])
+  for (const run of runs) {
+    pdf.setFont(run.face)
+    pdf.text(run.value, x, shape.y)
+    x += run.width
+  }
+}
+
+function stroked(pdf: jsPDF, shape: { role: Role; width: number; dashed?: boolean }): void {
+  pdf.setDrawColor(...INK[shape.role])
+  pdf.setLineWidth(shape.width)
+  pdf.setLineDashPattern(shape.dashed ? [0.6, 0.6] : [], 0)
+}
+
+/** A quadratic curve as the cubic one that it is. */
+function drawCurve(pdf: jsPDF, shape: Shape<'curve'>): void {
+  stroked(pdf, { role: shape.role, width: shape.width })
+  const { x1, y1, cx, cy, x2, y2 } = shape
+  const towards = (from: number, control: number): number => from + (2 / 3) * (control - from)
+  const points = [towards(x1, cx), towards(y1, cy), towards(x2, cx), towards(y2, cy), x2, y2]
+  const steps = points.map((value, index) => value - (index % 2 === 0 ? x1 : y1))
+  pdf.lines([steps], x1, y1, [1, 1], 'S')
+}
+
+function drawPolygon(pdf: jsPDF, { fill, points }: Shape<'polygon'>): void {
+  pdf.setFillColor(...INK[fill])
+  const [x = 0, y = 0] = points
+  const steps = Array.from({ length: points.length / 2 - 1 }, (_, index): [number, number] => {
+    const at = 2 * index + 2
+    return [points[at]! - points[at - 2]!, points[at + 1]! - points[at - 1]!]
+  })
+  pdf.lines(steps, x, y, [1, 1], 'F', true)
+}
+
+function drawSolid(pdf: jsPDF, shape: Shape<'circle'> | Shape<'rect'>): void {
+  const outlined = shape.fill ? 'FD' : 'S'
+  const style = shape.stroke ? outlined : 'F'
+  if (shape.fill) pdf.setFillColor(...INK[shape.fill])
+  if (shape.stroke)
+    stroked(pdf, { role: shape.stroke, width: shape.kind === 'circle' ? shape.radius * 0.25 : 0.2 })
+  if (shape.kind === 'circle') pdf.circle(shape.x, shape.y, shape.radius, style)
+  else if (shape.width > 0) pdf.rect(shape.x, shape.y, shape.width, shape.height, style)
+}
+
+function draw(pdf: jsPDF, shape: Primitive): void {
+  if (shape.kind === 'text') drawText(pdf, shape)
+  else if (shape.kind === 'curve') drawCurve(pdf, shape)
+  else if (shape.kind === 'polygon') drawPolygon(pdf, shape)
+  else if (shape.kind === 'line') {
+    stroked(pdf, shape)
+    pdf.line(shape.x1, shape.y1, shape.x2, shape.y2)
+  } else drawSolid(pdf, shape)
+}
+
+/** The sheet as a PDF, its texts as text in the faces of the page. */
 export async function sheetPdf(pages: readonly SheetPage[], title: string): Promise<Uint8Array> {
   const [{ jsPDF }, ...fonts] = await Promise.all([import('jspdf'), ...FACES.map(fontBase64)])
   const first = pages[0]!
@@ -46,111 +124,9 @@ export async function sheetPdf(pages: readonly SheetPage[], title: string): Prom
     pdf.addFileToVFS(`${name}.ttf`, fonts[index]!)
     pdf.addFont(`${name}.ttf`, name, 'normal')
   })
-  const color = (role: Role): [number, number, number] => INK[role]
-
-  function drawText(shape: Extract<Primitive, { kind: 'text' }>): void {
-    const bold = shape.bold || shape.face === 'heading'
-    const base = faceOf(shape, bold)
-    const signs = bold ? 'signs-bold' : 'signs'
-    pdf.setFontSize(shape.size * POINTS_PER_MM)
-    const runs = shape.text
-      .split(new RegExp(`(${SIGNS.source})`))
-      .filter(Boolean)
-      .map((value) => {
-        const face = SIGNS.test(value) ? signs : base
-        pdf.setFont(face)
-        return { value, face, width: pdf.getTextWidth(value) }
-      })
-    const total = runs.reduce((sum, run) => sum + run.width, 0)
-    let x = shape.x - total * ANCHORS[shape.anchor]
-    if (shape.halo) {
-      pdf.setFillColor(255, 255, 255)
-      pdf.rect(x - 0.25, shape.y - shape.size * 0.78, total + 0.5, shape.size * 0.86, 'F')
-    }
-    pdf.setTextColor(...color(shape.role))
-    for (const run of runs) {
-      pdf.setFont(run.face)
-      pdf.text(run.value, x, shape.y)
-      x += run.width
-    }
-  }
-
-  function draw(shape: Primitive): void {
-    if (shape.kind === 'text') {
-      drawText(shape)
-      return
-    }
-    if (shape.kind === 'line') {
-      pdf.setDrawColor(...color(shape.role))
-      pdf.setLineWidth(shape.width)
-      pdf.setLineDashPattern(shape.dashed ? [0.6, 0.6] : [], 0)
-      pdf.line(shape.x1, shape.y1, shape.x2, shape.y2)
-      return
-    }
-    if (shape.kind === 'curve') {
-      pdf.setDrawColor(...color(shape.role))
-      pdf.setLineWidth(shape.width)
-      pdf.setLineDashPattern([], 0)
-      // A quadratic curve as a cubic one.
-      const c1 = [
-        shape.x1 + (2 / 3) * (shape.cx - shape.x1),
-        shape.y1 + (2 / 3) * (shape.cy - shape.y1),
-      ] as const
-      const c2 = [
-        shape.x2 + (2 / 3) * (shape.cx - shape.x2),
-        shape.y2 + (2 / 3) * (shape.cy - shape.y2),
-      ] as const
-      pdf.lines(
-        [
-          [
-            c1[0] - shape.x1,
-            c1[1] - shape.y1,
-            c2[0] - shape.x1,
-            c2[1] - shape.y1,
-            shape.x2 - shape.x1,
-            shape.y2 - shape.y1,
-          ],
-        ],
-        shape.x1,
-        shape.y1,
-        [1, 1],
-        'S',
-      )
-      return
-    }
-    if (shape.kind === 'polygon') {
-      pdf.setFillColor(...color(shape.fill))
-      const [x = 0, y = 0] = shape.points
-      pdf.lines(
-        shape.points.reduce<[number, number][]>(
-          (steps, value, index, all) =>
-            index % 2 === 0 && index > 0
-              ? [...steps, [value - all[index - 2]!, all[index + 1]! - all[index - 1]!]]
-              : steps,
-          [],
-        ),
-        x,
-        y,
-        [1, 1],
-        'F',
-        true,
-      )
-      return
-    }
-    const stroked = shape.fill ? 'FD' : 'S'
-    const style = shape.stroke ? stroked : 'F'
-    if (shape.fill) pdf.setFillColor(...color(shape.fill))
-    if (shape.stroke) {
-      pdf.setDrawColor(...color(shape.stroke))
-      pdf.setLineWidth(shape.kind === 'circle' ? shape.radius * 0.25 : 0.2)
-    }
-    if (shape.kind === 'circle') pdf.circle(shape.x, shape.y, shape.radius, style)
-    else if (shape.width > 0) pdf.rect(shape.x, shape.y, shape.width, shape.height, style)
-  }
-
   pages.forEach((page, index) => {
     if (index > 0) pdf.addPage([page.width, page.height])
-    page.primitives.forEach(draw)
+    for (const shape of page.primitives) draw(pdf, shape)
   })
   return new Uint8Array(pdf.output('arraybuffer'))
 }

@@ -72,76 +72,77 @@ export async function decodeRecording(bytes: ArrayBuffer, sampleRate: number): P
   return { channels: kept, sampleRate: buffer.sampleRate, durationSeconds: buffer.duration, brokenShare }
 }
 
+const minutes = (seconds: number): number => Math.round(seconds / 60)
+const tooLong = (name: string, seconds: number): Result<never> =>
+  refuse(
+    'too-long',
+    `“${name}” lasts ${minutes(seconds)} minutes; a song may last 15. Cut the song out of it first.`,
+  )
+
+/** What is wrong with a file before it is read, by its size and what it says of itself. */
+function fileProblem(file: Blob, name: string): Result<never> | undefined {
+  if (file.size === 0) return refuse('empty', `“${name}” is empty. Choose another file.`)
+  if (file.size <= LARGEST_BYTES) return undefined
+  return refuse('too-large', `“${name}” is larger than 700 MB. Save it in a compressed format and try again.`)
+}
+
+/** What is wrong with the sound that came out of a file; `expected` is how long the file said it is. */
+function soundProblem(
+  recording: Recording,
+  name: string,
+  expected: number | undefined,
+): Result<never> | undefined {
+  const { durationSeconds, brokenShare, channels } = recording
+  if (expected !== undefined && durationSeconds < expected * 0.9 - 0.5)
+    return refuse(
+      'cut-off',
+      `“${name}” is cut off: it should last ${Math.round(expected)} seconds, ` +
+        `but the sound ends after ${Math.round(durationSeconds)}. Copy or download it again.`,
+    )
+  if (durationSeconds > LONGEST_SECONDS + 1) return tooLong(name, durationSeconds)
+  if (durationSeconds < 0.5)
+    return refuse('too-short', `“${name}” lasts less than half a second: there is no song in it.`)
+  if (brokenShare > MOST_BROKEN)
+    return refuse(
+      'broken',
+      `“${name}” is broken: ${Math.round(100 * brokenShare)} % of its samples are no sound. ` +
+        'Save or copy it again.',
+    )
+  if (loudest(channels) >= SILENCE) return undefined
+  return refuse(
+    'silent',
+    `“${name}” is silent from beginning to end. Check how it was recorded and choose another file.`,
+  )
+}
+
+/** Reads, checks and decodes a recording at the given rate. Refused in words for whatever is wrong with it. */
 export async function importRecording(
   file: Blob & { name?: string },
   sampleRate: number,
   onProgress: (words: string, fraction: number) => void,
 ): Promise<Result<Imported>> {
   const name = file.name ?? 'recording'
-  if (file.size === 0) return refuse('empty', `“${name}” is empty. Choose another file.`)
-  if (file.size > LARGEST_BYTES)
-    return refuse(
-      'too-large',
-      `“${name}” is larger than 700 MB. Save it in a compressed format and try again.`,
-    )
+  const refusedFile = fileProblem(file, name)
+  if (refusedFile) return refusedFile
   onProgress('reading the file', 0.05)
   const stated = await statedDuration(file)
-  if (stated !== undefined && stated > LONGEST_SECONDS + 1)
-    return refuse(
-      'too-long',
-      `“${name}” lasts ${Math.round(stated / 60)} minutes; a song may last 15. Cut the song out of it first.`,
-    )
+  if (stated !== undefined && stated > LONGEST_SECONDS + 1) return tooLong(name, stated)
   const bytes = await file.arrayBuffer()
   onProgress('checking the file', 0.2)
   const hash = await hashOf(bytes)
   const promised = promisedWavSeconds(bytes)
-  if (promised !== undefined && promised > LONGEST_SECONDS + 1)
-    return refuse(
-      'too-long',
-      `“${name}” lasts ${Math.round(promised / 60)} minutes; a song may last 15. ` +
-        'Cut the song out of it first.',
-    )
+  if (promised !== undefined && promised > LONGEST_SECONDS + 1) return tooLong(name, promised)
   onProgress('decoding the sound', 0.35)
-  let recording: Recording
-  try {
-    recording = await decodeRecording(bytes.slice(0), sampleRate)
-  } catch {
+  const recording = await decodeRecording(bytes.slice(0), sampleRate).catch(() => undefined)
+  if (!recording)
     return refuse(
       'not-audio',
       `“${name}” is not a sound file this browser can read, or it is damaged. ` +
         'WAV, MP3, Ogg, Opus, FLAC and M4A work.',
     )
-  }
-  const expected = promised ?? stated
-  if (expected !== undefined && recording.durationSeconds < expected * 0.9 - 0.5)
-    return refuse(
-      'cut-off',
-      `“${name}” is cut off: it should last ${Math.round(expected)} seconds, ` +
-        `but the sound ends after ${Math.round(recording.durationSeconds)}. Copy or download it again.`,
-    )
-  if (recording.durationSeconds > LONGEST_SECONDS + 1)
-    return refuse(
-      'too-long',
-      `“${name}” lasts ${Math.round(recording.durationSeconds / 60)} minutes; a song may last 15.`,
-    )
-  if (recording.durationSeconds < 0.5)
-    return refuse('too-short', `“${name}” lasts less than half a second: there is no song in it.`)
-  if (recording.brokenShare > MOST_BROKEN)
-    return refuse(
-      'broken',
-      `“${name}” is broken: ${Math.round(100 * recording.brokenShare)} % of its samples are no sound. ` +
-        'Save or copy it again.',
-    )
-  if (loudest(recording.channels) < SILENCE)
-    return refuse(
-      'silent',
-      `“${name}” is silent from beginning to end. Check how it was recorded and choose another file.`,
-    )
+  const refusedSound = soundProblem(recording, name, promised ?? stated)
+  if (refusedSound) return refusedSound
   onProgress('decoded', 0.7)
-  return ok({
-    ...recording,
-    hash,
-    blob: new Blob([bytes], { type: file.type || 'application/octet-stream' }),
-    name,
-  })
+  const blob = new Blob([bytes], { type: file.type || 'application/octet-stream' })
+  return ok({ ...recording, hash, blob, name })
 }

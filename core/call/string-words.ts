@@ -14,64 +14,79 @@ export function letterAt(r: Reading, offset: number): [string | undefined, numbe
   return [text, 1]
 }
 
-/** "G", "low E", "string 3", "third string", "3:", "3:7", "G7". */
-export function stringToken(r: Reading, token: Token, word: string | undefined): boolean {
+/** "3:", "3:7", "3:x7". */
+function colonString(r: Reading, token: Token): boolean {
+  const colon = /^(\d{1,2}):(\d{1,2}|x\d{1,2}|o)?$/.exec(token.text)
+  if (!colon) return false
+  setString(r, Number(colon[1]), token)
+  r.i++
+  if (colon[2]) fretText(r, colon[2], token)
+  return true
+}
+
+/** "string 3", "third string". */
+function numberedString(r: Reading, token: Token, word: string | undefined): boolean {
+  const number = word === 'string' ? numberOf(peek(r, 1)) : ordinalOf(token.text)
+  if (word === 'string' && number === undefined)
+    fail(r, token, 'Which string? Say its number: string 3.', ['string 1', 'string 2', 'string 3'])
+  if (number === undefined || (word !== 'string' && peek(r, 1).toLowerCase() !== 'string')) return false
+  r.i += 2
+  setString(r, number, token)
+  return true
+}
+
+/** "low E", "high E": one of several strings with the same letter. */
+function twinString(r: Reading, token: Token, word: string | undefined): boolean {
+  if (word !== 'low' && word !== 'high' && word !== 'middle') return false
   const { letters } = r.context
-  const { text } = token
-  const colon = /^(\d{1,2}):(\d{1,2}|x\d{1,2}|o)?$/.exec(text)
-  if (colon) {
-    setString(r, Number(colon[1]), token)
-    r.i++
-    if (colon[2]) fretText(r, colon[2], token)
-    return true
-  }
-  if (word === 'string') {
-    const number = numberOf(peek(r, 1))
-    if (number === undefined)
-      fail(r, token, 'Which string? Say its number: string 3.', ['string 1', 'string 2', 'string 3'])
-    r.i += 2
-    setString(r, number, token)
-    return true
-  }
-  const ordinal = ordinalOf(text)
-  if (ordinal !== undefined && peek(r, 1).toLowerCase() === 'string') {
-    r.i += 2
-    setString(r, ordinal, token)
-    return true
-  }
-  const which = word === 'low' || word === 'high' || word === 'middle' ? word : undefined
-  if (which) {
-    const [name, used] = letterAt(r, 1)
-    const string = name === undefined ? undefined : findString(letters, name, which)
-    if (string === undefined)
-      fail(
-        r,
-        token,
-        `Which string is “${text} ${peek(r, 1)}”? The strings are ${[...letters].reverse().join(' ')}.`,
-        [...new Set(letters)].map((letter) => `${which} ${letter}`),
-      )
-    r.i += 1 + used
-    setString(r, string, token)
-    skip(r, 'string')
-    return true
-  }
-  const joined = /^([A-Ga-g](?:#|b|♯|♭)?)(\d{1,2}|x\d{1,2})$/.exec(text)
-  if (joined && findString(letters, joined[1]!) !== undefined && !(joined[1] === 'x')) {
-    r.i++
-    setString(r, findString(letters, joined[1]!)!, token)
-    fretText(r, joined[2]!, token)
-    return true
-  }
+  const [name, used] = letterAt(r, 1)
+  const string = name === undefined ? undefined : findString(letters, name, word)
+  if (string === undefined)
+    fail(
+      r,
+      token,
+      `Which string is “${token.text} ${peek(r, 1)}”? The strings are ${[...letters].reverse().join(' ')}.`,
+      [...new Set(letters)].map((letter) => `${word} ${letter}`),
+    )
+  r.i += 1 + used
+  setString(r, string, token)
+  skip(r, 'string')
+  return true
+}
+
+/** "G7": a letter and its fret in one. */
+function joinedString(r: Reading, token: Token): boolean {
+  const joined = /^([A-Ga-g](?:#|b|♯|♭)?)(\d{1,2}|x\d{1,2})$/.exec(token.text)
+  const string = joined ? findString(r.context.letters, joined[1]!) : undefined
+  if (!joined || string === undefined) return false
+  r.i++
+  setString(r, string, token)
+  fretText(r, joined[2]!, token)
+  return true
+}
+
+function letterString(r: Reading, token: Token): boolean {
   // A small d is a down stroke while the hand is being called, the D string before a fret.
-  if (text === 'd' && !(isFret(r, 1) && r.last?.kind !== 'stroke')) return false
-  if (!/^[A-Ga-g](#|b|♯|♭)?$/.test(text)) return false
+  if (token.text === 'd' && !(isFret(r, 1) && r.last?.kind !== 'stroke')) return false
+  if (!/^[A-Ga-g](#|b|♯|♭)?$/.test(token.text)) return false
   const [name, used] = letterAt(r, 0)
-  const string = name === undefined ? undefined : findString(letters, name)
+  const string = name === undefined ? undefined : findString(r.context.letters, name)
   if (string === undefined) return false
   r.i += used
   setString(r, string, token)
   skip(r, 'string')
   return true
+}
+
+/** "G", "low E", "string 3", "third string", "3:", "3:7", "G7". */
+export function stringToken(r: Reading, token: Token, word: string | undefined): boolean {
+  return (
+    colonString(r, token) ||
+    numberedString(r, token, word) ||
+    twinString(r, token, word) ||
+    joinedString(r, token) ||
+    letterString(r, token)
+  )
 }
 
 export function fretText(r: Reading, text: string, token: Token): void {

@@ -197,11 +197,19 @@ function omittedWords(omitted: readonly string[], rootless: boolean): string {
   return rootless ? 'all else is there' : 'nothing missing'
 }
 
-/**
- * One root and quality tried on the pitch classes; undefined when it does not hold. `loose` lets the third
- * be missing.
- */
-function nameAs({ root, quality, rank, classes, bassClass, key, loose }: Reading): ChordName | undefined {
+/** How the pitch classes lie in a quality over a root. */
+interface Held {
+  /** Index of each pitch class among the quality's tones, -1 for none. */
+  present: number[]
+  foreign: number[]
+  missing: string[]
+  /** Missing tones that a chord is poorer without. */
+  heavy: string[]
+  rootless: boolean
+}
+
+/** Undefined when the quality does not hold over this root. `loose` lets the third be missing. */
+function heldAs({ root, quality, classes, bassClass, loose }: Reading): Held | undefined {
   const present = classes.map((pitchClass) => quality.semitones.indexOf((pitchClass - root + 12) % 12))
   const foreign = classes.filter((_, index) => present[index] === -1)
   // A bass note outside the chord is a slash bass; any other foreign tone rules the name out.
@@ -211,29 +219,46 @@ function nameAs({ root, quality, rank, classes, bassClass, key, loose }: Reading
   if (rootless && (foreign.length || missing.length !== 1 || !ROOTLESS.has(quality.alias))) return undefined
   // The tone a quality is named after cannot be missing: Cadd9 without its ninth is C.
   if (foreign.length && missing.length) return undefined
-  const heavy = missing.filter((interval) => !OMISSIBLE.has(interval) && interval !== '1P')
   if (missing.includes(quality.intervals.at(-1)!) && !TRIADS.has(quality.alias)) return undefined
-  if (
-    loose
-      ? rootless || heavy.join() !== '3M' || missing.length > 1 || classes.length < 3
-      : heavy.length > 0 || missing.length > mayMiss(quality)
-  )
-    return undefined
-  const bassIndex = present[classes.indexOf(bassClass)]!
+  const heavy = missing.filter((interval) => !OMISSIBLE.has(interval) && interval !== '1P')
+  const refused = loose
+    ? rootless || heavy.join() !== '3M' || missing.length > 1 || classes.length < 3
+    : heavy.length > 0 || missing.length > mayMiss(quality)
+  return refused ? undefined : { present, foreign, missing, heavy, rootless }
+}
+
+/** How far-fetched a name is: its bass, what it lacks, how rare it is. */
+function nameCost({ quality, rank, loose }: Reading, held: Held, bassIndex: number): number {
+  const { foreign, missing, rootless } = held
   const inverted = 2.2 + 0.3 * bassIndex + (bassIndex > 3 || quality.intervals[bassIndex] === '9M' ? 3 : 0)
   const chordBass = bassIndex === 0 || rootless ? 0 : inverted
-  const inversionCost = foreign.length ? 5 : chordBass
   // A chord without a third that lacks its fifth as well is better said as what is whole in it: D/E, not E11.
-  const bare =
-    missing.length > 0 && !quality.semitones.some((semitones) => semitones === 3 || semitones === 4)
-  const cost =
-    inversionCost +
+  const third = quality.semitones.some((semitones) => semitones === 3 || semitones === 4)
+  return (
+    (foreign.length ? 5 : chordBass) +
     missing.length * 1.5 +
-    (bare ? 3 : 0) +
+    (missing.length > 0 && !third ? 3 : 0) +
     rank * 0.09 +
     Math.max(0, quality.semitones.length - 3) * 0.5 +
     (rootless ? ROOTLESS_COST : 0) +
     (loose ? LOOSE_COST : 0)
+  )
+}
+
+/** What is said of the bass of a chord. */
+function bassWords(held: Held, bassIndex: number, bass: string, degree: string): string {
+  if (bassIndex === 0) return 'root in the bass'
+  if (held.rootless) return 'the bass player has the root'
+  return held.foreign.length ? `${bass} in the bass is no chord tone` : `${degreeWords(degree)} in the bass`
+}
+
+/** One root and quality tried on the pitch classes; undefined when it does not hold. */
+function nameAs(reading: Reading): ChordName | undefined {
+  const { root, quality, classes, bassClass, key } = reading
+  const held = heldAs(reading)
+  if (!held) return undefined
+  const { present, foreign, missing, heavy, rootless } = held
+  const bassIndex = present[classes.indexOf(bassClass)]!
   const rootName = spellRoot(root, quality, key)
   const degrees: Record<number, string> = {}
   const tones: Record<number, string> = {}
@@ -243,18 +268,12 @@ function nameAs({ root, quality, rank, classes, bassClass, key, loose }: Reading
     tones[pitchClass] = spellTone(pitchClass, rootName, interval, key)
   })
   const bass = tones[bassClass]!
-  const bassWords = (): string => {
-    if (bassIndex === 0) return 'root in the bass'
-    if (rootless) return 'the bass player has the root'
-    return foreign.length
-      ? `${bass} in the bass is no chord tone`
-      : `${degreeWords(degrees[bassClass]!)} in the bass`
-  }
   const omitted = missing.map(degreeText)
   const heavyNames = heavy.map((interval) => degreeText(interval).replace(/^b/, '')).join(', ')
   const without = rootless ? '(no root)' : heavyNames && `(no ${heavyNames})`
+  const slash = bassIndex === 0 || rootless ? '' : `/${bass}`
   return {
-    symbol: rootName + PLAIN[quality.alias]! + without + (bassIndex === 0 || rootless ? '' : `/${bass}`),
+    symbol: rootName + PLAIN[quality.alias]! + without + slash,
     root: rootName,
     quality: quality.alias,
     bass,
@@ -262,8 +281,8 @@ function nameAs({ root, quality, rank, classes, bassClass, key, loose }: Reading
     degrees,
     tones,
     omitted,
-    cost,
-    reason: `${bassWords()}, ${omittedWords(omitted, rootless)}`,
+    cost: nameCost(reading, held, bassIndex),
+    reason: `${bassWords(held, bassIndex, bass, degrees[bassClass]!)}, ${omittedWords(omitted, rootless)}`,
   }
 }
 

@@ -49,66 +49,84 @@ export interface ScaleFit {
 
 const MINORISH = new Set<Mode>(['minor', 'dorian', 'phrygian', 'locrian'])
 
+interface LineFacts {
+  /** Ticks each pitch class sounds. */
+  weights: number[]
+  total: number
+  /** How many pitch classes are used. */
+  used: number
+  first: number
+  last: number
+  lowest: number
+}
+const pitchClass = (midi: number): number => ((Math.round(midi) % 12) + 12) % 12
+
+function lineFacts(line: readonly LineNote[]): LineFacts {
+  const weights = Array.from({ length: 12 }, () => 0)
+  for (const note of line) weights[pitchClass(note.midi)]! += Math.max(1, note.lengthTicks)
+  const sorted = line.toSorted((a, b) => a.startTicks - b.startTicks || a.midi - b.midi)
+  return {
+    weights,
+    total: weights.reduce((sum, weight) => sum + weight, 0),
+    used: weights.filter((weight) => weight > 0).length,
+    first: sorted[0]!.midi % 12,
+    last: sorted.at(-1)!.midi % 12,
+    lowest: Math.min(...line.map((note) => note.midi)) % 12,
+  }
+}
+
+/** What speaks for a tonic: where the line begins, ends and lies lowest, and how long it sounds. */
+const touches = (facts: LineFacts, tonic: number): number =>
+  (facts.first === tonic ? 0.05 : 0) +
+  (facts.last === tonic ? 0.07 : 0) +
+  (facts.lowest === tonic ? 0.03 : 0) +
+  0.1 * (facts.weights[tonic]! / facts.total)
+
+/** What speaks for the song's own key. */
+function keyBonus(kind: ScaleKind, tonic: number, key: Key): number {
+  if (tonic !== pitchClassOf(key.tonic)) return 0
+  const sameSide = MINORISH.has(kind.mode) === MINORISH.has(key.mode)
+  return 0.13 + (sameSide ? 0.03 : 0) + (kind.name === key.mode ? 0.02 : 0)
+}
+
+function fitScale(facts: LineFacts, tonic: number, rank: number, key: Key): ScaleFit {
+  const kind = SCALE_KINDS[rank]!
+  const { weights, total, used } = facts
+  const inside = new Set(kind.semitones.map((semitones) => (tonic + semitones) % 12))
+  const share = weights.reduce((sum, weight, at) => sum + (inside.has(at) ? weight : 0), 0) / total
+  const idle = [...inside].filter((at) => weights[at] === 0).length
+  const outside = weights.filter((weight, at) => weight > 0 && !inside.has(at)).length
+  const score =
+    share - 0.1 * outside - 0.018 * idle - 0.004 * rank + touches(facts, tonic) + keyBonus(kind, tonic, key)
+  const said = [
+    outside === 0 ? `all ${used} pitches inside` : `${outside} of ${used} pitches outside`,
+    idle ? `${idle} of its tones unused` : 'every tone used',
+  ]
+  if (facts.last === tonic) said.push('ends on its tonic')
+  else if (facts.first === tonic) said.push('starts on its tonic')
+  return {
+    tonic: spellPitchClass(tonic, key),
+    name: kind.name,
+    share: Math.round(share * 1000) / 1000,
+    outside,
+    tones: kind.semitones.length,
+    score: Math.round(score * 1000) / 1000,
+    reason: said.join(', '),
+  }
+}
+
 /**
  * Scales a line may be in, best first. Empty for an empty line. `key` is the song's: it breaks ties and
  * spells.
  */
 export function fitScales(line: readonly LineNote[], key: Key, count = 8): ScaleFit[] {
   if (line.length === 0) return []
-  const weights = Array.from({ length: 12 }, () => 0)
-  for (const note of line) {
-    const at = ((Math.round(note.midi) % 12) + 12) % 12
-    weights[at] = weights[at]! + Math.max(1, note.lengthTicks)
-  }
-  const total = weights.reduce((sum, weight) => sum + weight, 0)
-  const sorted = [...line].sort((a, b) => a.startTicks - b.startTicks || a.midi - b.midi)
-  const ends = {
-    first: sorted[0]!.midi % 12,
-    last: sorted.at(-1)!.midi % 12,
-    lowest: Math.min(...line.map((note) => note.midi)) % 12,
-  }
-  const keyTonic = pitchClassOf(key.tonic)
-  const used = weights.filter((weight) => weight > 0).length
-  const fits = Array.from({ length: 12 }, (_, tonic) =>
-    SCALE_KINDS.map((kind, rank): ScaleFit => {
-      const inside = new Set(kind.semitones.map((semitones) => (tonic + semitones) % 12))
-      const share =
-        weights.reduce((sum, weight, pitchClass) => sum + (inside.has(pitchClass) ? weight : 0), 0) / total
-      const idle = [...inside].filter((pitchClass) => weights[pitchClass] === 0).length
-      const outside = weights.filter((weight, pitchClass) => weight > 0 && !inside.has(pitchClass)).length
-      const touches =
-        (ends.first === tonic ? 0.05 : 0) +
-        (ends.last === tonic ? 0.07 : 0) +
-        (ends.lowest === tonic ? 0.03 : 0) +
-        0.1 * (weights[tonic]! / total)
-      const isKey = tonic === keyTonic
-      const score =
-        share -
-        0.1 * outside -
-        0.018 * idle -
-        0.004 * rank +
-        touches +
-        (isKey ? 0.13 : 0) +
-        (isKey && MINORISH.has(kind.mode) === MINORISH.has(key.mode) ? 0.03 : 0) +
-        (isKey && kind.name === key.mode ? 0.02 : 0)
-      const said = [
-        outside === 0 ? `all ${used} pitches inside` : `${outside} of ${used} pitches outside`,
-        idle ? `${idle} of its tones unused` : 'every tone used',
-      ]
-      if (ends.last === tonic) said.push('ends on its tonic')
-      else if (ends.first === tonic) said.push('starts on its tonic')
-      return {
-        tonic: spellPitchClass(tonic, key),
-        name: kind.name,
-        share: Math.round(share * 1000) / 1000,
-        outside,
-        tones: kind.semitones.length,
-        score: Math.round(score * 1000) / 1000,
-        reason: said.join(', '),
-      }
-    }),
-  ).flat()
-  return fits.sort((a, b) => b.score - a.score).slice(0, count)
+  const facts = lineFacts(line)
+  const tonics = Array.from({ length: 12 }, (_, tonic) => tonic)
+  return tonics
+    .flatMap((tonic) => SCALE_KINDS.map((_, rank) => fitScale(facts, tonic, rank, key)))
+    .sort((a, b) => b.score - a.score)
+    .slice(0, count)
 }
 
 const DEGREES = ['1', 'b2', '2', 'b3', '3', '4', 'b5', '5', 'b6', '6', 'b7', '7']

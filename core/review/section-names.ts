@@ -22,73 +22,107 @@ const TITLES: Partial<Record<SectionKind, string>> = {
 const title = (kind: SectionKind): string => TITLES[kind] ?? kind[0]!.toUpperCase() + kind.slice(1)
 const times = (count: number): string => ['', 'once', 'twice'][count] || `${count} times`
 
-export function nameSections(sections: readonly LetteredSection[]): NamedSection[] {
-  const byLetter = new Map<string, number[]>()
-  sections.forEach((section, index) =>
-    byLetter.set(section.label, [...(byLetter.get(section.label) ?? []), index]),
-  )
-  const loudness = (letter: string): number => {
-    const members = byLetter.get(letter)!
-    return members.reduce((sum, index) => sum + (sections[index]!.loudness ?? 0), 0) / members.length
+type Named = Omit<NamedSection, 'name'>
+
+/** The letters of a form: where each stands, how loud it is. */
+interface Letters {
+  sections: readonly LetteredSection[]
+  places: ReadonlyMap<string, readonly number[]>
+  returning: readonly string[]
+}
+const placesOf = ({ places }: Letters, letter: string): readonly number[] => places.get(letter)!
+function loudnessOf(letters: Letters, letter: string): number {
+  const members = placesOf(letters, letter)
+  return members.reduce((sum, index) => sum + (letters.sections[index]!.loudness ?? 0), 0) / members.length
+}
+
+/** The chorus: what returns most, the louder and later of equals. */
+function chorusOf(letters: Letters): string | undefined {
+  const { sections, returning } = letters
+  const softest = Math.min(...returning.map((letter) => loudnessOf(letters, letter)))
+  const score = (letter: string): number => {
+    const members = placesOf(letters, letter)
+    const late = members[0]! > 1 ? 0.4 : 0
+    const short = sections[members[0]!]!.bars < 6 ? 0.8 : 0
+    return members.length + 0.35 * (loudnessOf(letters, letter) - softest) + late - short
   }
-  const returning = [...byLetter].filter(([, members]) => members.length > 1).map(([letter]) => letter)
-  // The chorus: what returns most, the louder and later of equals.
-  const chorus = returning
-    .slice()
-    .sort(
-      (a, b) =>
-        byLetter.get(b)!.length - byLetter.get(a)!.length ||
-        loudness(b) - loudness(a) ||
-        byLetter.get(b)![0]! - byLetter.get(a)![0]!,
-    )
-    .sort((a, b) => score(b) - score(a))[0]
-  function score(letter: string): number {
-    return (
-      byLetter.get(letter)!.length +
-      0.35 * (loudness(letter) - Math.min(...returning.map(loudness))) +
-      (byLetter.get(letter)![0]! > 1 ? 0.4 : 0) -
-      (sections[byLetter.get(letter)![0]!]!.bars < 6 ? 0.8 : 0)
-    )
-  }
-  const kinds = new Map<string, { kind: SectionKind; why: string }>()
-  if (chorus)
-    kinds.set(chorus, {
-      kind: 'chorus',
-      why: `returns ${times(byLetter.get(chorus)!.length - 1)}${returning.every((other) => loudness(other) <= loudness(chorus)) && returning.length > 1 ? ', the loudest of what returns' : ''}`,
-    })
-  const firstChorus = chorus ? byLetter.get(chorus)![0]! : sections.length
-  for (const letter of returning) {
-    if (letter === chorus) continue
-    const members = byLetter.get(letter)!
-    const leadsIn =
-      chorus !== undefined && members.filter((index) => sections[index + 1]?.label === chorus).length
-    const short = sections[members[0]!]!.bars <= 4
-    if (short && leadsIn && leadsIn >= members.length / 2 && sections[members[0]! - 1])
-      kinds.set(letter, {
-        kind: 'pre-chorus',
-        why: `${sections[members[0]!]!.bars} bars that lead into the chorus`,
-      })
-    else if (members[0]! === 0 && short)
-      kinds.set(letter, { kind: 'intro', why: 'opens the song and comes back between' })
-    else if (![...kinds.values()].some((entry) => entry.kind === 'verse'))
-      kinds.set(letter, { kind: 'verse', why: `returns ${times(members.length - 1)} before the chorus` })
-    else kinds.set(letter, { kind: 'interlude', why: `returns ${times(members.length - 1)}` })
-  }
-  const counts = new Map<SectionKind, number>()
-  const named = sections.map((section, index): { kind: SectionKind; why: string } => {
+  return returning.toSorted(
+    (a, b) =>
+      score(b) - score(a) ||
+      placesOf(letters, b).length - placesOf(letters, a).length ||
+      loudnessOf(letters, b) - loudnessOf(letters, a) ||
+      placesOf(letters, b)[0]! - placesOf(letters, a)[0]!,
+  )[0]
+}
+
+function chorusWhy(letters: Letters, chorus: string): string {
+  const { returning } = letters
+  const loudest = returning.every((other) => loudnessOf(letters, other) <= loudnessOf(letters, chorus))
+  const louder = loudest && returning.length > 1 ? ', the loudest of what returns' : ''
+  return `returns ${times(placesOf(letters, chorus).length - 1)}${louder}`
+}
+
+const isVerse = ({ kind }: Named): boolean => kind === 'verse'
+
+/** What a letter that returns, and is no chorus, is. */
+function returningKind(
+  letters: Letters,
+  letter: string,
+  chorus: string | undefined,
+  known: readonly Named[],
+): Named {
+  const { sections } = letters
+  const members = placesOf(letters, letter)
+  const first = members[0]!
+  const { bars } = sections[first]!
+  const short = bars <= 4
+  const leading = chorus ? members.filter((index) => sections[index + 1]?.label === chorus).length : 0
+  if (short && leading && leading >= members.length / 2 && sections[first - 1])
+    return { kind: 'pre-chorus', why: `${bars} bars that lead into the chorus` }
+  if (first === 0 && short) return { kind: 'intro', why: 'opens the song and comes back between' }
+  const again = `returns ${times(members.length - 1)}`
+  if (known.some(isVerse)) return { kind: 'interlude', why: again }
+  return { kind: 'verse', why: `${again} before the chorus` }
+}
+
+function lettersOf(sections: readonly LetteredSection[]): Letters {
+  const places = new Map<string, number[]>()
+  sections.forEach(({ label }, index) => places.set(label, [...(places.get(label) ?? []), index]))
+  const returning = [...places].filter(([, members]) => members.length > 1).map(([letter]) => letter)
+  return { sections, places, returning }
+}
+
+/** What each section is by itself; letters heard once by where they stand. */
+function kindsOf(letters: Letters): Named[] {
+  const { sections, returning } = letters
+  const chorus = chorusOf(letters)
+  const kinds = new Map<string, Named>()
+  if (chorus) kinds.set(chorus, { kind: 'chorus', why: chorusWhy(letters, chorus) })
+  for (const letter of returning)
+    if (letter !== chorus) kinds.set(letter, returningKind(letters, letter, chorus, [...kinds.values()]))
+  const firstChorus = chorus ? placesOf(letters, chorus)[0]! : sections.length
+  return sections.map((section, index): Named => {
     const known = kinds.get(section.label)
-    if (known && !(known.kind === 'verse' && index === 0 && section.bars <= 4)) return known
+    if (known && !(isVerse(known) && index === 0 && section.bars <= 4)) return known
     if (section.label === 'free') return { kind: 'intro', why: 'no pulse yet' }
     if (index === 0) return { kind: 'intro', why: 'the first, and it does not return' }
     if (index === sections.length - 1) return { kind: 'outro', why: 'the last, and heard only there' }
-    if (index < firstChorus && ![...kinds.values()].some((entry) => entry.kind === 'verse')) {
-      kinds.set(section.label, { kind: 'verse', why: 'before the first chorus' })
-      return kinds.get(section.label)!
+    if (index < firstChorus && ![...kinds.values()].some(isVerse)) {
+      const verse: Named = { kind: 'verse', why: 'before the first chorus' }
+      kinds.set(section.label, verse)
+      return verse
     }
-    return index > sections.length / 2
+    const late = index > sections.length / 2
+    return late
       ? { kind: 'bridge', why: 'heard once, in the second half' }
       : { kind: 'interlude', why: 'heard once' }
   })
+}
+
+/** A name for every section, numbered where its kind comes more than once. */
+export function nameSections(sections: readonly LetteredSection[]): NamedSection[] {
+  const named = kindsOf(lettersOf(sections))
+  const counts = new Map<SectionKind, number>()
   return named.map(({ kind, why }) => {
     const count = (counts.get(kind) ?? 0) + 1
     counts.set(kind, count)

@@ -5,7 +5,7 @@ import { contentDifferences, type Difference } from '../document/differences'
 import { sectionPlaces } from '../document/form'
 import { figureContent } from '../document/figure-content'
 import { playsOfPart } from './timeline'
-import type { Content, Figure, Section, Song } from '../document/schema'
+import { EMPTY_CONTENT, type Content, type Figure, type Section, type Song } from '../document/schema'
 
 /** The part of a content that starts within [from, to), moved to begin at 0. */
 export function sliceContent(content: Content, from: number, to: number): Content {
@@ -77,6 +77,41 @@ function kin(song: Song, section: Section): Section[] {
     )
 }
 
+/** What a part plays in one bar of the form. */
+interface PlayedBar {
+  content: Content
+  figure: Figure | undefined
+  pass: number
+  rests: boolean
+}
+
+/** The n-th bar of a section as a part plays it; undefined where the section has no such bar. */
+function playedBar(
+  song: Song,
+  partId: string,
+  place: ReturnType<typeof sectionPlaces>[number] | undefined,
+  barInSection: number,
+): PlayedBar | undefined {
+  const bar = place?.section.bars[barInSection]
+  if (!place || !bar) return undefined
+  const before = place.section.bars.slice(0, barInSection)
+  const start = before.reduce((sum, one) => sum + barTicks(one.meter), place.startTicks)
+  const end = start + barTicks(bar.meter)
+  const play = playsOfPart(song, partId).find(
+    (one) => one.startTicks < end && one.startTicks + one.lengthTicks > start,
+  )
+  if (!play?.figure)
+    return { content: EMPTY_CONTENT, figure: undefined, pass: play?.pass ?? 1, rests: play !== undefined }
+  const form = play.placement.kind === 'figure' ? play.placement.form : 'exact'
+  const content = figureContent(song, play.figure, form)
+  return {
+    content: sliceContent(content, start - play.startTicks, end - play.startTicks),
+    figure: play.figure,
+    pass: play.pass,
+    rests: false,
+  }
+}
+
 /**
  * "What did I chart for this bar in the other verses?" One entry a section of the same kind; its
  * differences from this bar.
@@ -88,35 +123,7 @@ export function sameBarElsewhere(
   barInSection: number,
 ): SameBar[] {
   const places = new Map(sectionPlaces(song).map((place) => [place.section.id, place]))
-  const plays = playsOfPart(song, partId)
-  const barOf = (
-    id: string,
-  ): { content: Content; figure: Figure | undefined; pass: number; rests: boolean } | undefined => {
-    const place = places.get(id)
-    const bar = place?.section.bars[barInSection]
-    if (!place || !bar) return undefined
-    const start =
-      place.startTicks +
-      place.section.bars.slice(0, barInSection).reduce((sum, one) => sum + barTicks(one.meter), 0)
-    const end = start + barTicks(bar.meter)
-    const play = plays.find((one) => one.startTicks < end && one.startTicks + one.lengthTicks > start)
-    if (!play)
-      return {
-        content: { grips: [], strokes: [], notes: [], mutes: [] },
-        figure: undefined,
-        pass: 1,
-        rests: false,
-      }
-    const content = play.figure
-      ? figureContent(song, play.figure, play.placement.kind === 'figure' ? play.placement.form : 'exact')
-      : { grips: [], strokes: [], notes: [], mutes: [] }
-    return {
-      content: sliceContent(content, start - play.startTicks, end - play.startTicks),
-      figure: play.figure,
-      pass: play.pass,
-      rests: !play.figure,
-    }
-  }
+  const barOf = (id: string): PlayedBar | undefined => playedBar(song, partId, places.get(id), barInSection)
   const here = barOf(sectionId)
   const section = song.sections[sectionId]
   if (!here || !section) return []

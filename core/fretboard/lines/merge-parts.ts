@@ -101,101 +101,111 @@ export function mergeParts(
   return ok(tried.reduce((best, next) => (worth(next) > worth(best) ? next : best)))
 }
 
-function mergeAt({ first, second, parts, hand }: Merging, asked: readonly Busy[], octaves: number): Merged {
-  const busy = [...busyNotes(first.notes), ...struck(first)]
-  const { first: part } = parts
+/** One part as it grows by what it takes over. */
+interface Merge {
+  part: Part
+  hand: Hand
+  /** Everything that sounds so far, the first part's own notes and what was taken in. */
+  busy: Busy[]
+  /** Where the note before on each string of the second part has gone: a slur can only follow it there. */
+  went: Map<number, number | undefined>
+}
+/** A note that is to be taken over: at its pitch, with the written note it comes from. */
+interface Wanted {
+  want: Busy
+  midi: number
+  source: Note | undefined
+  held: readonly Busy[]
+}
+type Fitted = { place: { string: number; fret: number } } | { why: string }
+
+const hasSlur = (note: Note | undefined): boolean =>
+  note?.articulations.some((mark) => SLURS.has(mark.kind)) ?? false
+
+/** How far apart the hand is with one more fret, mm; open strings ask for nothing. */
+function spreadMm({ part }: Merge, fretted: readonly number[], fret: number): number {
+  if (fret === 0 || fretted.length === 0) return 0
+  const { capo, scaleLengthMm } = part.instrument
+  const places = [...fretted, fret].map((one) => fingerPlaceMm(one + capo, scaleLengthMm))
+  return Math.max(...places) - Math.min(...places)
+}
+
+/** The place where a note lies best beside what is held, or why there is none. */
+function fitNote(merge: Merge, { want, midi, source, held }: Wanted): Fitted {
+  const { part, hand, went } = merge
   const highest = part.instrument.fretCount - part.instrument.capo
-  const placeMm = (fret: number): number =>
-    fingerPlaceMm(fret + part.instrument.capo, part.instrument.scaleLengthMm)
+  const places = part.tuning.openMidi.flatMap((_, index) => {
+    const fret = midi - soundingMidi(part, index + 1, 0)
+    return fret >= 0 && fret <= highest && Number.isInteger(fret) ? [{ string: index + 1, fret }] : []
+  })
+  if (places.length === 0) {
+    const low = midi < soundingMidi(part, part.tuning.openMidi.length, 0)
+    return { why: `too ${low ? 'low' : 'high'} for ${part.name}` }
+  }
+  const free = places.filter((place) => !held.some((other) => other.string === place.string))
+  if (free.length === 0) return { why: 'its strings are taken by the first part' }
+  const fretted = held.flatMap((other) => (other.fret ? [other.fret] : []))
+  const spread = (fret: number): number => spreadMm(merge, fretted, fret)
+  const before = went.get(want.string)
+  const strays = (string: number): number => (hasSlur(source) && string !== before ? 1 : 0)
+  const best = free.toSorted(
+    (a, b) =>
+      spread(a.fret) - spread(b.fret) ||
+      strays(a.string) - strays(b.string) ||
+      Math.abs(a.string - want.string) - Math.abs(b.string - want.string),
+  )[0]!
+  if (spread(best.fret) > hand.cautionMm) return { why: 'the hand cannot be in two places' }
+  const fingers = new Set([...fretted, ...(best.fret ? [best.fret] : [])]).size
+  return fingers > 4 ? { why: 'it would need a fifth finger' } : { place: best }
+}
+
+/** The note at its new place. A slur belongs to its string: without the note before it, the note is picked. */
+function takenNote({ want, source }: Wanted, place: { string: number; fret: number }, before?: number): Note {
+  const articulations = (source?.articulations ?? []).filter(
+    (mark) =>
+      (place.string === before || !SLURS.has(mark.kind)) &&
+      (place.fret > 0 || (mark.kind !== 'bend' && mark.kind !== 'vibrato')),
+  )
+  return {
+    id: source?.id ?? `merged${want.startTicks}-${want.string}`,
+    ...place,
+    startTicks: want.startTicks,
+    lengthTicks: want.endTicks - want.startTicks,
+    articulations,
+  }
+}
+
+function mergeAt({ first, second, parts, hand }: Merging, asked: readonly Busy[], octaves: number): Merged {
+  const part = parts.first
+  const merge: Merge = { part, hand, busy: [...busyNotes(first.notes), ...struck(first)], went: new Map() }
+  const { busy, went } = merge
+  const byPlace = new Map(second.notes.map((note) => [`${note.startTicks}/${note.string}`, note]))
   const notes: Note[] = []
   const dropped: Dropped[] = []
   let shared = 0
-  const byPlace = new Map(second.notes.map((note) => [`${note.startTicks}/${note.string}`, note]))
-  /** Where the note before on each string of the second part has gone: a slur can only follow it there. */
-  const went = new Map<number, number | undefined>()
   for (const want of asked) {
-    const midi = soundingMidi(parts.second, want.string, want.fret) + 12 * octaves
-    const held = busy.filter((other) => other.startTicks < want.endTicks && want.startTicks < other.endTicks)
-    const sounding = held.some(
-      (other) =>
-        soundingMidi(part, other.string, other.fret) === midi && other.startTicks === want.startTicks,
-    )
-    const before = went.get(want.string)
-    went.set(want.string, undefined)
-    const drop = (why: string): void => {
-      dropped.push({ startTicks: want.startTicks, string: want.string, fret: want.fret, midi, why })
+    const { startTicks, string, fret } = want
+    const midi = soundingMidi(parts.second, string, fret) + 12 * octaves
+    const held = busy.filter((other) => other.startTicks < want.endTicks && startTicks < other.endTicks)
+    const sounds = (other: Busy): boolean =>
+      other.startTicks === startTicks && soundingMidi(part, other.string, other.fret) === midi
+    const wanted = { want, midi, held, source: byPlace.get(`${startTicks}/${string}`) }
+    const before = went.get(string)
+    const both = held.some(sounds)
+    const fitted = both ? undefined : fitNote(merge, wanted)
+    went.set(string, undefined)
+    if (!fitted) shared++
+    else if ('why' in fitted) dropped.push({ startTicks, string, fret, midi, why: fitted.why })
+    else {
+      busy.push({ ...want, ...fitted.place })
+      went.set(string, fitted.place.string)
+      notes.push(takenNote(wanted, fitted.place, before))
     }
-    if (sounding) {
-      shared++
-      continue
-    }
-    const fretted = held.flatMap((other) => (other.fret ? [other.fret] : []))
-    const places = part.tuning.openMidi.flatMap((_, index) => {
-      const fret = midi - soundingMidi(part, index + 1, 0)
-      return fret >= 0 && fret <= highest && Number.isInteger(fret) ? [{ string: index + 1, fret }] : []
-    })
-    if (places.length === 0) {
-      drop(
-        `too ${midi < soundingMidi(part, part.tuning.openMidi.length, 0) ? 'low' : 'high'} for ${part.name}`,
-      )
-      continue
-    }
-    const free = places.filter((place) => !held.some((other) => other.string === place.string))
-    if (free.length === 0) {
-      drop('its strings are taken by the first part')
-      continue
-    }
-    const source = byPlace.get(`${want.startTicks}/${want.string}`)
-    const slurred = source?.articulations.some((mark) => SLURS.has(mark.kind)) ?? false
-    const spread = (fret: number): number =>
-      fret === 0 || fretted.length === 0
-        ? 0
-        : Math.max(...[...fretted, fret].map(placeMm)) - Math.min(...[...fretted, fret].map(placeMm))
-    const strays = (string: number): number => (slurred && string !== before ? 1 : 0)
-    const best = free.toSorted(
-      (a, b) =>
-        spread(a.fret) - spread(b.fret) ||
-        strays(a.string) - strays(b.string) ||
-        Math.abs(a.string - want.string) - Math.abs(b.string - want.string),
-    )[0]!
-    if (spread(best.fret) > hand.cautionMm) {
-      drop('the hand cannot be in two places')
-      continue
-    }
-    const fingers = new Set([...fretted, ...(best.fret ? [best.fret] : [])]).size
-    if (fingers > 4) {
-      drop('it would need a fifth finger')
-      continue
-    }
-    busy.push({ ...want, ...best })
-    went.set(want.string, best.string)
-    // A slur belongs to its string: without the note before it, the note is picked.
-    const articulations = (source?.articulations ?? []).filter(
-      (mark) =>
-        (best.string === before || !SLURS.has(mark.kind)) &&
-        (best.fret > 0 || (mark.kind !== 'bend' && mark.kind !== 'vibrato')),
-    )
-    notes.push({
-      id: source?.id ?? `merged${want.startTicks}-${want.string}`,
-      string: best.string,
-      fret: best.fret,
-      startTicks: want.startTicks,
-      lengthTicks: want.endTicks - want.startTicks,
-      articulations,
-    })
   }
   const ids = new Set(first.notes.map((note) => note.id))
   const added = notes.map((note) => (ids.has(note.id) ? { ...note, id: `${note.id}-2` } : note))
-  return {
-    content: {
-      ...first,
-      notes: [...first.notes, ...added].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string),
-    },
-    octaves,
-    kept: notes.length,
-    shared,
-    dropped,
-  }
+  const all = [...first.notes, ...added].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string)
+  return { content: { ...first, notes: all }, octaves, kept: notes.length, shared, dropped }
 }
 const SLURS: ReadonlySet<string> = new Set(['hammer-on', 'pull-off', 'slide'])
 

@@ -327,7 +327,9 @@ function unreachable(notes: readonly PathNote[], part: Part, key: Key): string |
     (midi) => midi < lowest || midi > highest,
   )
   return out.length
-    ? `${part.name} cannot sound ${out.map((midi) => spellMidi(midi, key)).join(', ')}: its range is ${spellMidi(lowest, key)} to ${spellMidi(highest, key)}. Move the line by an octave first.`
+    ? `${part.name} cannot sound ${out.map((midi) => spellMidi(midi, key)).join(', ')}: ` +
+        `its range is ${spellMidi(lowest, key)} to ${spellMidi(highest, key)}. ` +
+        'Move the line by an octave first.'
     : undefined
 }
 
@@ -352,6 +354,17 @@ export function findPaths(
       const end = search(groups, part, one)
       return end ? [readPath(groups, end, part, notes.length)] : []
     })
+  /** Where there are too few: without one string after the other, and any that differ at all. */
+  const moreWays = (distinct: readonly LinePath[], known: readonly LinePath[]): LinePath[] => {
+    const strings = part.tuning.openMidi.map((_, index) => index + 1)
+    const tries = [
+      ...strings.map((left) => ({ ...wishes, allowedStrings: strings.filter((string) => string !== left) })),
+      ...[3, 5, 2, 8].map((from) => ({ ...wishes, frets: { from, to: from + 5 } })),
+      ...oneElsewhere(groups, part, wishes, known[0]!),
+    ]
+    const all = [...known, ...attempt(tries)].sort((a, b) => a.cost - b.cost)
+    return differing([...distinct, ...all], 1)
+  }
   // Only the best is wanted: nothing to compare it with.
   if (count === 1) {
     const [best] = attempt([wishes])
@@ -370,23 +383,11 @@ export function findPaths(
       'no-path',
       'No hand can play these notes at once on this part: thin out what sounds together.',
     )
-  let distinct = [8, 20, notes.length]
+  const distinct = [8, 20, notes.length]
     .map((share) => differing(found, Math.max(1, Math.round(notes.length / share))))
     .reduce((kept, next) => (kept.length >= 3 ? kept : next))
-  // Too few to compare: the same line without one string after the other, and any that differ at all.
-  if (distinct.length < 3) {
-    const strings = part.tuning.openMidi.map((_, index) => index + 1)
-    const all = [
-      ...found,
-      ...attempt(
-        strings.map((left) => ({ ...wishes, allowedStrings: strings.filter((string) => string !== left) })),
-      ),
-      ...attempt([3, 5, 2, 8].map((from) => ({ ...wishes, frets: { from, to: from + 5 } }))),
-      ...attempt(oneElsewhere(groups, part, wishes, found[0]!)),
-    ]
-    distinct = differing([...distinct, ...all.sort((a, b) => a.cost - b.cost)], 1)
-  }
-  return ok(distinct.slice(0, count).sort((a, b) => a.cost - b.cost))
+  const enough = distinct.length < 3 ? moreWays(distinct, found) : distinct
+  return ok(enough.slice(0, count).sort((a, b) => a.cost - b.cost))
 }
 
 /** The cheapest first, each at least so many notes away from those before it. */

@@ -172,6 +172,62 @@ export function isMutedShort(
   return { verdict, value, unit: 's', why: `it falls by 20 dB in ${value.toFixed(2)} s` }
 }
 
+/** The strongest peak between two bins, between bins by a parabola through its logarithms; undefined when faint. */
+function steadyPeak(magnitudes: Float32Array, low: number, high: number): number | undefined {
+  let best = low
+  let floor = 0
+  for (let bin = low; bin <= high; bin++) {
+    floor += magnitudes[bin]! / (high - low + 1)
+    if (magnitudes[bin]! > magnitudes[best]!) best = bin
+  }
+  if (magnitudes[best]! < 3 * floor || magnitudes[best]! < 0.05) return undefined
+  const [a, b, c] = [magnitudes[best - 1]!, magnitudes[best]!, magnitudes[best + 1]!].map((value) =>
+    Math.log(value + 1e-12),
+  ) as [number, number, number]
+  return best + (0.5 * (a - c)) / (a - 2 * b + c)
+}
+
+type Track = { seconds: number; cents: number }[]
+
+/** The pitch of one partial over a span, in cents from the written pitch. */
+function pitchTrack(
+  place: Place,
+  midi: number,
+  span: { start: number; end: number },
+  makeFft: MakeFft,
+): Track {
+  const size = 4096
+  const fft = makeFft(size)
+  const window = hann(size)
+  const frame = new Float32Array(size)
+  const magnitudes = new Float32Array(size / 2 + 1)
+  const base = hzOf(midi, place.tuningCents)
+  // The partial that lies where a quarter tone is more than one bin.
+  const lowPartial = base * 2 < 900 ? 2 : 1
+  const hertz = base * (base * 3 < 700 ? 3 : lowPartial)
+  const binOf = (cents: number): number => (hertz * 2 ** (cents / 1200) * size) / place.sampleRate
+  const track: Track = []
+  for (let at = span.start; at < span.end; at += 0.02) {
+    const centre = Math.round(at * place.sampleRate)
+    for (let i = 0; i < size; i++) frame[i] = (place.mono[centre + i - size / 2] ?? 0) * window[i]!
+    fft.magnitudes(frame, magnitudes)
+    const peak = steadyPeak(magnitudes, Math.floor(binOf(-150)), Math.ceil(binOf(450)))
+    if (peak === undefined) continue
+    track.push({ seconds: at, cents: 1200 * Math.log2((peak * place.sampleRate) / size / hertz) })
+  }
+  return track
+}
+
+/** The furthest deviation that lasts: the median of five neighbours, so that a misread frame is no bend. */
+function furthestSteady(track: Track): number {
+  let value = 0
+  for (let k = 2; k < track.length - 2; k++) {
+    const local = median(track.slice(k - 2, k + 3).map((point) => point.cents))
+    if (Math.abs(local) > Math.abs(value)) value = local
+  }
+  return value
+}
+
 /**
  * How far is a note bent? The pitch track in cents from the written pitch; `value` is the furthest steady
  * deviation. Follows the note's fundamental or its octave within ±450 cents.
@@ -181,48 +237,13 @@ export function bendOf(
   midi: number,
   span: { start: number; end: number },
   makeFft: MakeFft,
-): Answer<'bent' | 'straight'> & { track: { seconds: number; cents: number }[] } {
-  const size = 4096
-  const fft = makeFft(size)
-  const window = hann(size)
-  const frame = new Float32Array(size)
-  const magnitudes = new Float32Array(size / 2 + 1)
-  const base = hzOf(midi, place.tuningCents)
-  // The partial that lies where a quarter tone is more than one bin.
-  const lowPartial = base * 2 < 900 ? 2 : 1
-  const partial = base * 3 < 700 ? 3 : lowPartial
-  const track: { seconds: number; cents: number }[] = []
-  for (let at = span.start; at < span.end; at += 0.02) {
-    const centre = Math.round(at * place.sampleRate)
-    for (let i = 0; i < size; i++) frame[i] = (place.mono[centre + i - size / 2] ?? 0) * window[i]!
-    fft.magnitudes(frame, magnitudes)
-    const low = Math.floor((base * partial * 2 ** (-150 / 1200) * size) / place.sampleRate)
-    const high = Math.ceil((base * partial * 2 ** (450 / 1200) * size) / place.sampleRate)
-    let best = low
-    let floor = 0
-    for (let bin = low; bin <= high; bin++) {
-      floor += magnitudes[bin]! / (high - low + 1)
-      if (magnitudes[bin]! > magnitudes[best]!) best = bin
-    }
-    if (magnitudes[best]! < 3 * floor || magnitudes[best]! < 0.05) continue
-    const [a, b, c] = [magnitudes[best - 1]!, magnitudes[best]!, magnitudes[best + 1]!].map((value) =>
-      Math.log(value + 1e-12),
-    ) as [number, number, number]
-    const offset = (0.5 * (a - c)) / (a - 2 * b + c)
-    track.push({
-      seconds: at,
-      cents: 1200 * Math.log2(((best + offset) * place.sampleRate) / size / (base * partial)),
-    })
-  }
+): Answer<'bent' | 'straight'> & { track: Track } {
+  const track = pitchTrack(place, midi, span, makeFft)
+  const unit = 'cents'
   if (track.length < 5)
-    return { verdict: 'cannot tell', value: 0, unit: 'cents', why: 'no steady pitch is heard there', track }
+    return { verdict: 'cannot tell', value: 0, unit, why: 'no steady pitch is heard there', track }
   const start = median(track.slice(0, 3).map((point) => point.cents))
-  // Steady: the median of five neighbours, so that a single misread frame is no bend.
-  let value = 0
-  for (let k = 2; k < track.length - 2; k++) {
-    const local = median(track.slice(k - 2, k + 3).map((point) => point.cents))
-    if (Math.abs(local) > Math.abs(value)) value = local
-  }
+  const value = furthestSteady(track)
   const jumps = track
     .slice(1)
     .filter((point, index) => Math.abs(point.cents - track[index]!.cents) > 150).length
@@ -230,14 +251,14 @@ export function bendOf(
     return {
       verdict: 'cannot tell',
       value,
-      unit: 'cents',
+      unit,
       why: 'the pitch jumps about: other notes lie over it',
       track,
     }
   return {
     verdict: Math.abs(value) > 35 ? 'bent' : 'straight',
     value,
-    unit: 'cents',
+    unit,
     why: `from ${Math.round(start)} to ${Math.round(value)} cents off the written pitch`,
     track,
   }
