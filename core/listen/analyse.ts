@@ -1,6 +1,7 @@
 // Listening to a whole recording.
 import { ANALYSIS_VERSION, type Analysis, type Given } from './analysis'
-import { choosePulse, interpret } from './interpret'
+import { interpret } from './interpret'
+import { choosePulse } from './pulse-choice'
 import type { JobContext } from './job'
 import type { Recording } from './features/recording'
 import type { MakeFft } from './features/spectrum'

@@ -1,11 +1,10 @@
 // The quick half of listening: beats, bars, form, chords and key from what was taken in, around what a
 // person has already said. Runs again in a second or two when a beat, a one, a section or a free stretch is
 // given.
+import { leastIndex } from 'd3-array'
 import type { Key } from '../music/pitch'
 import { ANALYSIS_VERSION, type Analysis, type Given, type HeardSection } from './analysis'
 import { beatDescriptions, oneScores, placeInBar, type PlaceInBar } from './decode/bars'
-import { decode, medianBpm, type BeatTrack } from './decode/beats'
-import { writeLabel } from './decode/chord-labels'
 import {
   chordEvidence,
   decodeChords,
@@ -23,91 +22,14 @@ import {
   repetitionIn,
   type BarSound,
 } from './decode/form'
-import { checkpoint, type JobContext } from './job'
-import { findKey, flavourOf, spellKey, type HeardKey } from './decode/key'
+import { findKey, flavourOf, spellKey } from './decode/key'
 import type { OnsetStrength } from './features/onset-strength'
-import { pulseScore } from './decode/pulse'
-import { drumlessStretches, isPulse, pulsedRange } from './decode/pulsed-range'
-import { barActivity } from './features/stereo-field'
 import type { Sound } from './features/feature-extraction'
-import { rankTunings } from './evidence/tuning-words'
-
-const round = (value: number): number => Math.round(value * 1e4) / 1e4
-const hundredth = (value: number): number => Math.round(Math.max(0, Math.min(1, value)) * 100) / 100
-const medianGap = (beats: readonly number[]): number => {
-  const gaps = beats
-    .slice(1)
-    .map((beat, index) => beat - beats[index]!)
-    .sort((a, b) => a - b)
-  return gaps[gaps.length >> 1] ?? 0.5
-}
-
-/** Fewer beats than this are no pulse. */
-const FEWEST_BEATS = 6
-
-export interface Pulse {
-  track: BeatTrack
-  beats: number[]
-  rivals: { bpm: number; share: number }[]
-}
-
-/**
- * Beats of the likeliest reading, without the stretch at either end that has no pulse and without what was
- * said to be free.
- */
-export function choosePulse(
-  tracks: readonly BeatTrack[],
-  onsets: OnsetStrength,
-  given: Given = {},
-): Pulse | undefined {
-  const scored = tracks
-    .map((track) => ({ track, score: pulseScore(track, onsets) }))
-    .sort((a, b) => b.score - a.score)
-  const best = scored[0]
-  if (!best) return undefined
-  const sum = scored.reduce((total, { score }) => total + Math.exp(score - best.score), 0)
-  const [start, end] = pulsedRange(best.track, onsets)
-  const { framesPerSecond } = best.track
-  const inFree = (seconds: number): boolean =>
-    given.free?.some((span) => seconds >= span.start - 0.05 && seconds < span.end - 0.05) ?? false
-  const beatFrames = best.track.beatFrames
-    .slice(start, end)
-    .filter((frame) => !inFree(frame / framesPerSecond))
-  if (beatFrames.length < FEWEST_BEATS || !isPulse({ ...best.track, beatFrames }, onsets)) return undefined
-  // Readings of one tempo differ only in where the beat lies: for a person choosing a tempo they are one.
-  const rivals: { bpm: number; share: number }[] = []
-  for (const { track, score } of scored) {
-    const bpm = medianBpm(track)
-    const share = Math.exp(score - best.score) / sum
-    const known = rivals.find((rival) => Math.abs(rival.bpm / bpm - 1) < 0.05)
-    if (known) known.share += share
-    else rivals.push({ bpm: Math.round(bpm * 10) / 10, share })
-  }
-  return {
-    track: { ...best.track, beatFrames },
-    beats: beatFrames.map((frame) => round(frame / framesPerSecond)),
-    rivals: rivals
-      .map((rival) => ({ ...rival, share: hundredth(rival.share) }))
-      .filter((rival) => rival.share >= 0.02),
-  }
-}
-
-async function pulseOf(sound: Sound, given: Given, job: JobContext): Promise<Pulse | undefined> {
-  const { onsets } = sound
-  const rate = onsets.framesPerSecond
-  if (given.beats)
-    return given.beats.length < 2
-      ? undefined
-      : {
-          track: { beatFrames: given.beats.map((seconds) => seconds * rate), framesPerSecond: rate },
-          beats: given.beats.slice(),
-          rivals: [],
-        }
-  if (!given.bpmRange) return choosePulse(sound.tracks, onsets, given)
-  const [slowest, fastest] = given.bpmRange
-  const track = await decode(onsets, { slowest: slowest * 0.97, fastest: fastest * 1.03 }, job)
-  return choosePulse([track], onsets, given)
-}
+import { barsDescribed, barsFound, chordsFound, keyFound, tuningFound, type Harmony } from './found'
+import { checkpoint, type JobContext } from './job'
+import { pulseOf } from './pulse-choice'
+import { hundredth, medianGap, round } from './rounding'
+import { firstSound, OPENING_SECONDS } from './stretches'
 
 /** What kind of beat stands at a place of a bar of `length` beats. */
 function beatKind(place: number, length: number): 'one' | 'middle' | 'beat' {
@@ -170,11 +92,6 @@ function chordSpans(
   return spans
 }
 
-interface Harmony {
-  chords: HeardChord[]
-  key: HeardKey | undefined
-  noteWeights: Float64Array
-}
 /**
  * Chords and key: decoded once freely, then again with the key that came out and with what returning
  * sections say of each other.
@@ -194,12 +111,16 @@ function listenToChords(sound: Sound, spans: readonly Span[], sections: readonly
   return { chords, key: findKey(chords, starts), noteWeights }
 }
 
-const nearestIndex = (values: readonly number[], wanted: number): number => {
-  let best = 0
-  values.forEach((value, index) => {
-    if (Math.abs(value - wanted) < Math.abs(values[best]! - wanted)) best = index
-  })
-  return best
+const nearestIndex = (values: readonly number[], wanted: number): number =>
+  leastIndex(values, (a, b) => Math.abs(a - wanted) - Math.abs(b - wanted)) ?? 0
+
+/** Beats of which is known whether they are ones. */
+function fixedOnes(beats: readonly number[], given: Given): Map<number, boolean> {
+  if (!beats.length) return new Map()
+  return new Map<number, boolean>([
+    ...(given.notOnes ?? []).map((seconds): [number, boolean] => [nearestIndex(beats, seconds), false]),
+    ...(given.ones ?? []).map((seconds): [number, boolean] => [nearestIndex(beats, seconds), true]),
+  ])
 }
 
 /**
@@ -209,125 +130,49 @@ const nearestIndex = (values: readonly number[], wanted: number): number => {
 export async function interpret(sound: Sound, given: Given, job: JobContext): Promise<Analysis> {
   const { durationSeconds, onsets, tuning } = sound
   let result: Analysis = { version: ANALYSIS_VERSION, durationSeconds, beats: [], downbeats: [] }
+  const add = (found: Partial<Analysis>): void => {
+    result = { ...result, ...found }
+  }
   if (sound.silent) return result
   const pulse = await pulseOf(sound, given, job)
   const beats = pulse?.beats ?? []
-  if (tuning.cents !== undefined && tuning.pitched)
-    result = {
-      ...result,
-      tuningCents: tuning.cents,
-      tuningConfidence: hundredth(tuning.confidence),
-      tuningOverTime: tuning.overTime,
-      tuningHistogram: tuning.histogram.map(Math.round),
-    }
+  add(tuningFound(sound))
   await checkpoint(job, 'bars', 0)
-  const near = (seconds: number): number => nearestIndex(beats, seconds)
-  const fixed = new Map<number, boolean>(
-    beats.length
-      ? [
-          ...(given.notOnes ?? []).map((seconds): [number, boolean] => [near(seconds), false]),
-          ...(given.ones ?? []).map((seconds): [number, boolean] => [near(seconds), true]),
-        ]
-      : [],
-  )
   const places = pulse
-    ? placeInBar(oneScores(beatDescriptions(pulse.track, onsets, sound.pitches)), fixed, given.beatsPerBar)
+    ? placeInBar(
+        oneScores(beatDescriptions(pulse.track, onsets, sound.pitches)),
+        fixedOnes(beats, given),
+        given.beatsPerBar,
+      )
     : []
   const division = divisionOf(beats, onsets)
-  const downbeats = beats.filter((_, index) => places[index]!.place === 0)
-  if (pulse) {
-    const lengths = places
-      .filter((place) => place.place === 0)
-      .map((place) => place.length)
-      .sort((a, b) => a - b)
-    const length = lengths[lengths.length >> 1] ?? 4
-    result = {
-      ...result,
-      beats,
-      downbeats,
-      tempo: Math.round(6000 / medianGap(beats)) / 100,
-      tempoRivals: pulse.rivals,
-      meter: division.compound ? { beats: 3 * length, unit: 8 } : { beats: length, unit: 4 },
-      ...(division.swing === undefined ? {} : { swing: Math.max(0.5, Math.min(0.7, division.swing)) }),
-      stretches: stretchesOf(beats, onsets, durationSeconds),
-    }
-  }
+  if (pulse) add(barsFound(pulse, places, division, sound))
   job.found?.(result)
 
   await checkpoint(job, 'form', 0)
+  const { downbeats } = result
   const end = beats.length ? Math.min(durationSeconds, beats.at(-1)! + medianGap(beats)) : durationSeconds
-  const bars =
-    downbeats.length >= 4 && tuning.pitched ? describeBars(downbeats, end, onsets, sound.chromaAt) : []
+  const described = downbeats.length >= 4 && tuning.pitched
+  const bars = described ? describeBars(downbeats, end, onsets, sound.chromaAt) : []
   const matrix = likenessMatrix(bars)
   const form = bars.length ? formOf(bars, matrix, given) : []
   const sections = form.length ? withOpening(form, beats, onsets) : []
-  if (sections.length) result = { ...result, sections }
+  if (sections.length) add({ sections })
   job.found?.(result)
 
   await checkpoint(job, 'chords', 0)
   const spans = chordSpans(beats, places, division, durationSeconds)
-  const { chords, key, noteWeights } = tuning.pitched
-    ? listenToChords(sound, spans, sections)
-    : { chords: [], key: undefined, noteWeights: [] }
-  const spelled = key && spellKey(key.tonic, key.mode)
-  if (chords.some((chord) => chord.chord))
-    result = {
-      ...result,
-      chords: chords.map((chord) => ({
-        start: round(chord.start),
-        end: round(chord.end),
-        label: writeLabel(chord.chord, spelled),
-        confidence: hundredth(chord.confidence),
-        rivals: chord.rivals,
-      })),
-      tuningMeans: rankTunings(noteWeights, key?.tonic).map((meaning) => ({
-        ...meaning,
-        share: hundredth(meaning.share),
-      })),
-    }
-  if (key && spelled)
-    result = {
-      ...result,
-      key: { tonic: spelled.tonic, mode: key.mode },
-      keyConfidence: hundredth(key.confidence),
-      keyRivals: key.rivals.map((rival) => ({
-        tonic: spellKey(rival.tonic, rival.mode).tonic,
-        mode: rival.mode,
-        share: hundredth(rival.share),
-      })),
-    }
+  const nothing: Harmony = { chords: [], key: undefined, noteWeights: new Float64Array() }
+  const heard = tuning.pitched ? listenToChords(sound, spans, sections) : nothing
+  const { chords, key } = heard
+  add(chordsFound(heard))
+  add(keyFound(heard))
+  const facts = { chords, key: key && spellKey(key.tonic, key.mode), beats, onsets, sound }
   if (sections.length)
-    result = {
-      ...result,
-      sections: sections.map((section) => ({
-        ...section,
-        ...sectionFacts(section, { chords, key: spelled, beats, onsets, sound }),
-      })),
-    }
-  if (bars.length)
-    result = {
-      ...result,
-      likeness: matrix.map((row) => Array.from(row, (value) => Math.round(99 * value))),
-      chroma: bars.map(barChroma),
-    }
-  if (bars.length && sound.sides)
-    result = {
-      ...result,
-      activity: barActivity(sound.sides, downbeats, end).map(
-        (bar) =>
-          (bar.left ? 'l' : '') + (bar.centre ? 'c' : '') + (bar.right ? 'r' : '') + (bar.low ? 'b' : ''),
-      ),
-    }
+    add({ sections: sections.map((section) => ({ ...section, ...sectionFacts(section, facts) })) })
+  add(barsDescribed(bars, matrix, sound, { downbeats, end }))
   await checkpoint(job, 'form', 1)
   return result
-}
-
-function barChroma(bar: BarSound): number[] {
-  const sums = Array.from({ length: 12 }, (_, k) =>
-    bar.harmony.reduce((sum, quarter) => sum + quarter[k]! + quarter[12 + k]! + quarter[24 + k]!, 0),
-  )
-  const top = Math.max(1e-6, ...sums)
-  return sums.map((value) => Math.round((99 * value) / top))
 }
 
 function formOf(bars: readonly BarSound[], matrix: readonly Float64Array[], given: Given): HeardSection[] {
@@ -363,18 +208,6 @@ function formOf(bars: readonly BarSound[], matrix: readonly Float64Array[], give
   })
 }
 
-/** Longer than this before the pulse and not silent: an opening of its own, in free time. */
-const OPENING_SECONDS = 3.5
-const FAINT = 1e-4
-function firstSound(onsets: OnsetStrength): number {
-  const loudest = onsets.loudness.reduce((top, value) => Math.max(top, value), 0)
-  return (
-    Math.max(
-      0,
-      onsets.loudness.findIndex((value) => value > loudest * FAINT),
-    ) / onsets.framesPerSecond
-  )
-}
 function withOpening(
   sections: HeardSection[],
   beats: readonly number[],
@@ -388,24 +221,6 @@ function withOpening(
       : section,
   )
   return [{ start: round(sounds), end: moved[0]!.start, label: 'free', bars: 0, confidence: 0.8 }, ...moved]
-}
-
-function stretchesOf(
-  beats: readonly number[],
-  onsets: OnsetStrength,
-  durationSeconds: number,
-): NonNullable<Analysis['stretches']> {
-  const free: NonNullable<Analysis['stretches']> = []
-  const sounds = firstSound(onsets)
-  if (beats[0]! - sounds > OPENING_SECONDS) free.push({ start: round(sounds), end: beats[0]!, kind: 'free' })
-  const usual = medianGap(beats)
-  beats.forEach((beat, index) => {
-    const next = beats[index + 1]
-    if (next !== undefined && next - beat > 2.6 * usual) free.push({ start: beat, end: next, kind: 'free' })
-  })
-  if (durationSeconds - beats.at(-1)! > 6)
-    free.push({ start: round(beats.at(-1)! + usual), end: round(durationSeconds), kind: 'free' })
-  return [...free, ...drumlessStretches(beats, onsets)].sort((a, b) => a.start - b.start)
 }
 
 /** A section's own key, its flavour, its swing and grouping, where they are clear. */

@@ -89,90 +89,133 @@ export const medianBpm = ({ beatFrames, framesPerSecond }: BeatTrack): number =>
   return (60 * framesPerSecond) / (gaps[gaps.length >> 1] ?? framesPerSecond)
 }
 
+/** How far the pointer's place within a beat has come, for every possible interval between beats. */
+interface BeatStates {
+  /** Frames between two beats, shortest first. */
+  intervals: number[]
+  /** The first state of each interval. */
+  first: number[]
+  count: number
+  /** Log price of going from one interval to another at a beat. */
+  change: number[][]
+  prior: number[]
+}
+
+function beatStates(range: TempoRange, rate: number): BeatStates {
+  const shortest = Math.floor((60 / range.fastest) * rate)
+  const longest = Math.ceil((60 / range.slowest) * rate)
+  const intervals = Array.from({ length: longest - shortest + 1 }, (_, index) => shortest + index)
+  const first: number[] = []
+  let count = 0
+  for (const interval of intervals) {
+    first.push(count)
+    count += interval
+  }
+  return {
+    intervals,
+    first,
+    count,
+    change: intervals.map((from) => intervals.map((to) => -TEMPO_STEADINESS * Math.abs(to / from - 1))),
+    prior: intervals.map((interval) => 0.9 * tempoPrior((60 * rate) / interval)),
+  }
+}
+
+/** Onsets at half the rate, the low ones weighing on top, scaled so that strong ones are about 1. */
+function beatActivation(onsets: OnsetStrength): Float32Array {
+  const activation = new Float32Array(Math.floor(onsets.all.length / HALF_RATE))
+  for (let t = 0; t < activation.length; t++)
+    activation[t] = Math.max(
+      onsets.all[2 * t]! + 0.6 * onsets.low[2 * t]!,
+      onsets.all[2 * t + 1]! + 0.6 * onsets.low[2 * t + 1]!,
+    )
+  return activation
+}
+
+/** The interval a beat of interval `to` most likely comes from, at most four steps away. */
+function likeliestBefore(
+  { intervals, first, change }: BeatStates,
+  score: Float32Array,
+  to: number,
+): { from: number; value: number } {
+  let value = Number.NEGATIVE_INFINITY
+  let from = 0
+  const highest = Math.min(intervals.length - 1, to + 4)
+  for (let candidate = Math.max(0, to - 4); candidate <= highest; candidate++) {
+    const reached = score[first[candidate]! + intervals[candidate]! - 1]! + change[candidate]![to]!
+    if (reached > value) {
+      value = reached
+      from = candidate
+    }
+  }
+  return { from, value }
+}
+
+/** One frame on: within a beat the pointer only moves, at its end the interval may change. */
+function stepFrame(
+  states: BeatStates,
+  strength: number,
+  { score, next, cameFrom }: { score: Float32Array; next: Float32Array; cameFrom: Uint8Array },
+): void {
+  const { intervals, first, prior } = states
+  const onBeat = Math.log(0.02 + 0.98 * strength)
+  const offBeat = Math.log(0.02 + 0.98 * (1 - 0.75 * strength)) * OFF_WEIGHT
+  for (let to = 0; to < intervals.length; to++) {
+    const start = first[to]!
+    const interval = intervals[to]!
+    const onStates = Math.max(1, Math.round(interval * BEAT_SHARE))
+    for (let k = interval - 1; k > 0; k--)
+      next[start + k] = score[start + k - 1]! + (k < onStates ? onBeat / onStates : offBeat)
+    const { from, value } = likeliestBefore(states, score, to)
+    next[start] = value + onBeat + prior[to]! * 0.02
+    cameFrom[to] = from
+  }
+}
+
+/** The frames of beats on the best way to the end. */
+function traceBeats(
+  { intervals, first }: BeatStates,
+  last: Float32Array,
+  cameFrom: readonly Uint8Array[],
+): number[] {
+  let state = 0
+  for (let k = 1; k < last.length; k++) if (last[k]! > last[state]!) state = k
+  let at = intervals.findIndex((interval, index) => state < first[index]! + interval)
+  let place = state - first[at]!
+  const beats: number[] = []
+  for (let t = cameFrom.length - 1; t >= 0; t--) {
+    if (place > 0) {
+      place--
+      continue
+    }
+    beats.push(t)
+    at = cameFrom[t]![at]!
+    place = intervals[at]! - 1
+  }
+  return beats.reverse()
+}
+
 /**
  * Beat times of the whole recording. Frames are halved to 50 a second for speed; each beat is then moved to
  * the strongest onset within ±40 ms. Interval states beyond the recording's length are harmless. O(frames ×
  * states), about 1700 states.
  */
 export async function decode(onsets: OnsetStrength, range: TempoRange, job: JobContext): Promise<BeatTrack> {
-  const rate = onsets.framesPerSecond / HALF_RATE
-  const frames = Math.floor(onsets.all.length / HALF_RATE)
-  const activation = new Float32Array(frames)
-  for (let t = 0; t < frames; t++)
-    activation[t] = Math.max(
-      onsets.all[2 * t]! + 0.6 * onsets.low[2 * t]!,
-      onsets.all[2 * t + 1]! + 0.6 * onsets.low[2 * t + 1]!,
-    )
-  const shortest = Math.floor((60 / range.fastest) * rate)
-  const longest = Math.ceil((60 / range.slowest) * rate)
-  const intervals = Array.from({ length: longest - shortest + 1 }, (_, index) => shortest + index)
-  const first: number[] = []
-  let states = 0
-  for (const interval of intervals) {
-    first.push(states)
-    states += interval
-  }
-
+  const activation = beatActivation(onsets)
+  const frames = activation.length
+  const states = beatStates(range, onsets.framesPerSecond / HALF_RATE)
+  const { intervals, first, count, prior } = states
   const scale = 1 / Math.max(1e-6, percentile(activation, 0.97))
-  const change = intervals.map((from) => intervals.map((to) => -TEMPO_STEADINESS * Math.abs(to / from - 1)))
-  const prior = intervals.map((interval) => 0.9 * tempoPrior((60 * rate) / interval))
-  let score = new Float32Array(states)
-  let next = new Float32Array(states)
-  intervals.forEach((interval, index) => {
-    for (let k = 0; k < interval; k++) score[first[index]! + k] = prior[index]!
-  })
-  const cameFrom = new Uint8Array(frames * intervals.length)
-
+  let score = new Float32Array(count)
+  let next = new Float32Array(count)
+  intervals.forEach((interval, index) => score.fill(prior[index]!, first[index]!, first[index]! + interval))
+  const cameFrom = Array.from({ length: frames }, () => new Uint8Array(intervals.length))
   for (let t = 0; t < frames; t++) {
     if (t % 500 === 0) await checkpoint(job, 'beats', t / frames)
-    const strength = Math.min(1, activation[t]! * scale)
-    const onBeat = Math.log(0.02 + 0.98 * strength)
-    const offBeat = Math.log(0.02 + 0.98 * (1 - 0.75 * strength)) * OFF_WEIGHT
-    for (let to = 0; to < intervals.length; to++) {
-      const start = first[to]!
-      const interval = intervals[to]!
-      const beatStates = Math.max(1, Math.round(interval * BEAT_SHARE))
-      // Within a beat the pointer only moves on.
-      for (let k = interval - 1; k > 0; k--)
-        next[start + k] = score[start + k - 1]! + (k < beatStates ? onBeat / beatStates : offBeat)
-      let best = Number.NEGATIVE_INFINITY
-      let from = 0
-      const lowest = Math.max(0, to - 4)
-      const highest = Math.min(intervals.length - 1, to + 4)
-      for (let candidate = lowest; candidate <= highest; candidate++) {
-        const value = score[first[candidate]! + intervals[candidate]! - 1]! + change[candidate]![to]!
-        if (value > best) {
-          best = value
-          from = candidate
-        }
-      }
-      next[start] = best + onBeat + prior[to]! * 0.02
-      cameFrom[t * intervals.length + to] = from
-    }
+    stepFrame(states, Math.min(1, activation[t]! * scale), { score, next, cameFrom: cameFrom[t]! })
     ;[score, next] = [next, score]
   }
-
-  let state = 0
-  for (let k = 1; k < states; k++) if (score[k]! > score[state]!) state = k
-  let at = intervals.findIndex((interval, index) => state < first[index]! + interval)
-  let place = state - first[at]!
-  const beats: number[] = []
-  for (let t = frames - 1; t >= 0; t--) {
-    if (place > 0) {
-      place--
-      continue
-    }
-    beats.push(t)
-    at = cameFrom[t * intervals.length + at]!
-    place = intervals[at]! - 1
-  }
-  return {
-    beatFrames: refine(
-      beats.reverse().map((frame) => frame * HALF_RATE),
-      onsets,
-    ),
-    framesPerSecond: onsets.framesPerSecond,
-  }
+  const beats = traceBeats(states, score, cameFrom).map((frame) => frame * HALF_RATE)
+  return { beatFrames: refine(beats, onsets), framesPerSecond: onsets.framesPerSecond }
 }
 
 /** Moves each beat to the centre of the strongest onset near it. */

@@ -170,12 +170,11 @@ const QUALITY_PRIOR: Record<Quality, number> = {
   min6: -1,
 }
 
-/** The most likely succession of chords, with each span's posterior. */
-export function decodeChords(
-  spans: readonly Span[],
-  evidence: readonly SpanEvidence[],
-  key?: { tonic: number; mode: 'major' | 'minor' },
-): { path: number[]; posterior: Float64Array[] } {
+type Row = Float64Array<ArrayBuffer>
+const rows = (count: number): Row[] => Array.from({ length: count }, () => new Float64Array(STATES))
+
+/** Log prior of every chord, in a key when it is known; they sum to one. */
+function chordPrior(key?: { tonic: number; mode: 'major' | 'minor' }): Row {
   const prior = Float64Array.from(
     { length: STATES },
     (_, state) =>
@@ -183,64 +182,100 @@ export function decodeChords(
       (key ? keyFit(state, key.tonic, key.mode) : 0),
   )
   const normal = Math.log(prior.reduce((sum, value) => sum + Math.exp(value), 0))
-  for (let state = 0; state < STATES; state++) prior[state]! -= normal
-  const change = spans.map((span) => (span.early ? EARLY : CHANGE[span.at]))
-  const count = spans.length
-  const score = Array.from({ length: count }, () => new Float64Array(STATES))
+  return prior.map((value) => value - normal)
+}
+
+const bestState = (scores: Row): number => {
+  let best = 0
+  for (let state = 1; state < STATES; state++) if (scores[state]! > scores[best]!) best = state
+  return best
+}
+
+interface Chain {
+  evidence: readonly SpanEvidence[]
+  prior: Row
+  /** Log chance that the chord changes at the beginning of each span. */
+  change: number[]
+}
+
+/** The best way through the chords (Viterbi 1967): a chord stays, or the best of all changes to it. */
+function bestPath({ evidence, prior, change }: Chain): number[] {
+  const count = evidence.length
   const from = Array.from({ length: count }, () => new Int16Array(STATES))
-  const forward = Array.from({ length: count }, () => new Float64Array(STATES))
-  for (let t = 0; t < count; t++) {
+  let score: Row = prior.map((value, state) => value + WITNESS * (evidence[0]?.logs[state] ?? 0))
+  for (let t = 1; t < count; t++) {
     const { logs } = evidence[t]!
-    const before = t ? score[t - 1]! : undefined
-    let best = 0
-    if (before) for (let state = 1; state < STATES; state++) if (before[state]! > before[best]!) best = state
+    const before = score
+    const best = bestState(before)
     const stay = Math.log1p(-Math.exp(change[t]!))
-    const mixed = t ? forward[t - 1]! : undefined
-    for (let state = 0; state < STATES; state++) {
-      const witness = WITNESS * logs[state]!
-      if (!before) {
-        score[t]![state] = prior[state]! + witness
-        forward[t]![state] = Math.exp(prior[state]! + witness)
-        continue
-      }
-      const kept = before[state]! + stay
+    score = before.map((value, state) => {
+      const kept = value + stay
       const changed = before[best]! + change[t]! + prior[state]!
-      score[t]![state] = Math.max(kept, changed) + witness
       from[t]![state] = kept >= changed ? state : best
-      forward[t]![state] =
-        (mixed![state]! * Math.exp(stay) + Math.exp(change[t]! + prior[state]!)) * Math.exp(witness)
-    }
-    normalise(forward[t]!)
+      return Math.max(kept, changed) + WITNESS * logs[state]!
+    })
   }
-  const backward = Array.from({ length: count }, () => new Float64Array(STATES).fill(1))
-  for (let t = count - 2; t >= 0; t--) {
-    const next = evidence[t + 1]!.logs
-    const stay = 1 - Math.exp(change[t + 1]!)
-    let sum = 0
-    const carried = new Float64Array(STATES)
-    for (let state = 0; state < STATES; state++) {
-      carried[state] = backward[t + 1]![state]! * Math.exp(WITNESS * next[state]!)
-      sum += carried[state]! * Math.exp(prior[state]!)
-    }
-    for (let state = 0; state < STATES; state++)
-      backward[t]![state] = carried[state]! * stay + Math.exp(change[t + 1]!) * sum
-    normalise(backward[t]!)
-  }
-  const posterior = forward.map((values, t) => {
-    const out = values.map((value, state) => value * backward[t]![state]!)
-    normalise(out)
-    return out
-  })
   const path = new Array<number>(count)
-  let at = 0
-  if (count)
-    for (let state = 1; state < STATES; state++)
-      if (score[count - 1]![state]! > score[count - 1]![at]!) at = state
+  let at = count ? bestState(score) : 0
   for (let t = count - 1; t >= 0; t--) {
     path[t] = at
     at = from[t]![at]!
   }
-  return { path, posterior }
+  return path
+}
+
+/** How likely each chord is by what was heard up to each span. */
+function forwardPass({ evidence, prior, change }: Chain): Row[] {
+  const forward = rows(evidence.length)
+  forward.forEach((row, t) => {
+    const { logs } = evidence[t]!
+    const before = forward[t - 1]
+    const stay = Math.exp(Math.log1p(-Math.exp(change[t]!)))
+    for (let state = 0; state < STATES; state++) {
+      const witness = WITNESS * logs[state]!
+      row[state] = before
+        ? (before[state]! * stay + Math.exp(change[t]! + prior[state]!)) * Math.exp(witness)
+        : Math.exp(prior[state]! + witness)
+    }
+    normalise(row)
+  })
+  return forward
+}
+
+/** How well each chord goes with what is heard after each span. */
+function backwardPass({ evidence, prior, change }: Chain): Row[] {
+  const count = evidence.length
+  const backward = rows(count).map((row) => row.fill(1))
+  for (let t = count - 2; t >= 0; t--) {
+    const { logs } = evidence[t + 1]!
+    const changes = Math.exp(change[t + 1]!)
+    let sum = 0
+    const carried = backward[t + 1]!.map((value, state) => value * Math.exp(WITNESS * logs[state]!))
+    carried.forEach((value, state) => {
+      sum += value * Math.exp(prior[state]!)
+    })
+    for (let state = 0; state < STATES; state++)
+      backward[t]![state] = carried[state]! * (1 - changes) + changes * sum
+    normalise(backward[t]!)
+  }
+  return backward
+}
+
+/** The most likely succession of chords, with each span's posterior. */
+export function decodeChords(
+  spans: readonly Span[],
+  evidence: readonly SpanEvidence[],
+  key?: { tonic: number; mode: 'major' | 'minor' },
+): { path: number[]; posterior: Float64Array[] } {
+  const change = spans.map((span) => (span.early ? EARLY : CHANGE[span.at]))
+  const chain: Chain = { evidence, prior: chordPrior(key), change }
+  const backward = backwardPass(chain)
+  const posterior = forwardPass(chain).map((values, t) => {
+    const out = values.map((value, state) => value * backward[t]![state]!)
+    normalise(out)
+    return out
+  })
+  return { path: bestPath(chain), posterior }
 }
 function normalise(values: Float64Array): void {
   let sum = 0

@@ -148,75 +148,83 @@ export function likenessMatrix(bars: readonly BarSound[]): Float64Array[] {
   return rows
 }
 
+const meanLoudness = (bars: readonly BarSound[]): number =>
+  bars.reduce((sum, bar) => sum + bar.loudness, 0) / bars.length
+
+/** How colour, rhythm and loudness differ before and after a bar line, over one, two and four bars. */
+function contrasts(bars: readonly BarSound[], at: number): number[] {
+  return [1, 2, 4].flatMap((reach) => {
+    const before = bars.slice(Math.max(0, at - reach), at)
+    const after = bars.slice(at, at + reach)
+    const differ = (pick: (bar: BarSound) => Float64Array): number => {
+      const [a, b] = [meanOf(before, pick), meanOf(after, pick)]
+      return a && b ? distance(a, b) : 1.5
+    }
+    const louder = before.length && after.length ? meanLoudness(after) - meanLoudness(before) : 0
+    return [differ((bar) => bar.colour), differ((bar) => bar.rhythm), louder]
+  })
+}
+
+/** Mean likeness along a diagonal of the matrix, from a pair of bars on; undefined with fewer than `least`. */
+function alongDiagonal(
+  matrix: readonly Float64Array[],
+  pair: { row: number; column: number },
+  length: number,
+  least = 1,
+): number | undefined {
+  let sum = 0
+  let n = 0
+  for (let k = 0; k < length; k++) {
+    const value = pair.column + k >= 0 ? matrix[pair.row + k]?.[pair.column + k] : undefined
+    if (value === undefined) continue
+    sum += value
+    n++
+  }
+  return n >= least ? sum / n : undefined
+}
+
+/** Does something begin here that also began elsewhere, while what came before differed? */
+function returnsAt(bars: readonly BarSound[], matrix: readonly Float64Array[], at: number): [number, number] {
+  let returns = 0
+  let continues = 0
+  for (let other = 0; other < bars.length; other++) {
+    const ahead = alongDiagonal(matrix, { row: at, column: other }, 4, 3)
+    if (Math.abs(other - at) < 4 || ahead === undefined) continue
+    const behind = at && other ? matrix[at - 1]![other - 1]! : 0
+    const colour = 1 / (1 + distance(bars[at]!.colour, bars[other]!.colour))
+    returns = Math.max(returns, ahead * colour - 0.5 * behind)
+    continues = Math.max(continues, ahead * colour)
+  }
+  return [returns, continues]
+}
+
+/** What the drums do at the end of the bar before: a fill. */
+const fillOf = (bar: BarSound): number =>
+  bar.rhythm.reduce((sum, value, index) => sum + (index % PLACES >= 5 ? value : 0), 0) / 9
+
 /** What speaks for a section beginning at a bar: see the names in the order of the list. */
 export function boundaryInput(
   bars: readonly BarSound[],
   matrix: readonly Float64Array[],
   at: number,
 ): Float64Array {
-  const out: number[] = []
-  for (const reach of [1, 2, 4]) {
-    const before = bars.slice(Math.max(0, at - reach), at)
-    const after = bars.slice(at, at + reach)
-    for (const pick of [(bar: BarSound) => bar.colour, (bar: BarSound) => bar.rhythm]) {
-      const [a, b] = [meanOf(before, pick), meanOf(after, pick)]
-      out.push(a && b ? distance(a, b) : 1.5)
-    }
-    out.push(
-      before.length && after.length
-        ? after.reduce((sum, bar) => sum + bar.loudness, 0) / after.length -
-            before.reduce((sum, bar) => sum + bar.loudness, 0) / before.length
-        : 0,
-    )
-  }
+  const here = bars[at]!
+  const before = bars[at - 1]
   // Does the progression go on as the one before did (no beginning), at lags of two, four and eight bars?
-  const along = (lag: number, from: number, length: number): number => {
-    let sum = 0
-    let n = 0
-    for (let k = 0; k < length; k++) {
-      const value = matrix[from + k]?.[from + k - lag]
-      if (value !== undefined && from + k - lag >= 0) {
-        sum += value
-        n++
-      }
-    }
-    return n ? sum / n : 0
-  }
-  for (const lag of [2, 4, 8]) out.push(along(lag, at, 2), along(lag, at, 4))
-  // Does something begin here that also began elsewhere, while what came before differed?
-  let returns = 0
-  let continues = 0
-  for (let other = 0; other < bars.length; other++) {
-    if (Math.abs(other - at) < 4) continue
-    let ahead = 0
-    let n = 0
-    for (let k = 0; k < 4; k++) {
-      const value = matrix[at + k]?.[other + k]
-      if (value !== undefined) {
-        ahead += value
-        n++
-      }
-    }
-    if (n < 3) continue
-    ahead /= n
-    const behind = at && other ? matrix[at - 1]![other - 1]! : 0
-    const colour = 1 / (1 + distance(bars[at]!.colour, bars[other]!.colour))
-    returns = Math.max(returns, ahead * colour - 0.5 * behind)
-    continues = Math.max(continues, ahead * colour)
-  }
-  out.push(returns, continues)
-  const fill = bars[at - 1]
-  out.push(
-    fill
-      ? fill.rhythm.slice(0).reduce((sum, value, index) => sum + (index % PLACES >= 5 ? value : 0), 0) / 9
-      : 0,
+  const goesOn = [2, 4, 8].flatMap((lag) =>
+    [2, 4].map((length) => alongDiagonal(matrix, { row: at, column: at - lag }, length) ?? 0),
   )
-  out.push(
-    bars[at]!.rhythm[2 * PLACES]!,
-    bars[at]!.rhythm[2 * PLACES]! - (bars[at + 1]?.rhythm[2 * PLACES] ?? 0),
-  )
-  out.push(fill ? harmonyLikeness(fill, bars[at]!) : 0, at <= 2 || at >= bars.length - 2 ? 1 : 0)
-  return Float64Array.from(out)
+  const crash = here.rhythm[2 * PLACES]!
+  return Float64Array.from([
+    ...contrasts(bars, at),
+    ...goesOn,
+    ...returnsAt(bars, matrix, at),
+    before ? fillOf(before) : 0,
+    crash,
+    crash - (bars[at + 1]?.rhythm[2 * PLACES] ?? 0),
+    before ? harmonyLikeness(before, here) : 0,
+    at <= 2 || at >= bars.length - 2 ? 1 : 0,
+  ])
 }
 
 const boundaryNet = network(boundaryWeights as NetWeights)

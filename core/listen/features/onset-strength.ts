@@ -40,6 +40,41 @@ function bandEdges(sampleRate: number): number[] {
   return edges.map((edge, index) => Math.max(Math.round(edge), index + 1))
 }
 
+/** The pitch class of each bin between 180 Hz and 2 kHz. */
+function pitchBins(sampleRate: number): { first: number; classes: Int32Array } {
+  const first = Math.ceil((180 * SIZE) / sampleRate)
+  const count = Math.floor((2000 * SIZE) / sampleRate) - first + 1
+  const classes = Int32Array.from({ length: count }, (_, index) => {
+    const semitones = Math.round(12 * Math.log2(((first + index) * sampleRate) / SIZE / 440))
+    return ((semitones % 12) + 12) % 12
+  })
+  return { first, classes }
+}
+
+/** Logarithmic level of each band in one frame, and the frame's energy. */
+function bandLevels(
+  magnitudes: Float32Array,
+  edges: readonly number[],
+): { levels: Float32Array; energy: number } {
+  const levels = new Float32Array(BANDS)
+  let energy = 0
+  for (let band = 0; band < BANDS; band++) {
+    let sum = 0
+    for (let bin = edges[band]!; bin < Math.max(edges[band]! + 1, edges[band + 1]!); bin++)
+      sum += magnitudes[bin]!
+    levels[band] = Math.log1p(10 * sum)
+    energy += sum * sum
+  }
+  return { levels, energy }
+}
+
+/** How much each band rises over itself and its neighbours in the frame before. */
+const risesOf = (now: Float32Array, before: Float32Array): Float32Array =>
+  now.map((level, band) =>
+    Math.max(0, level - Math.max(before[band]!, before[band - 1] ?? 0, before[band + 1] ?? 0)),
+  )
+
+/** Strength of attacks a frame, whole and by low, middle and high bands, with change of harmony and loudness. */
 export async function onsetStrength(
   mono: Float32Array,
   sampleRate: number,
@@ -50,23 +85,16 @@ export async function onsetStrength(
   const window = hann(SIZE)
   const edges = bandEdges(sampleRate)
   const frames = Math.max(1, Math.floor((mono.length / sampleRate) * FRAMES_PER_SECOND))
-  const [all, low, mid, high, change, loudness] = Array.from(
-    { length: 6 },
-    () => new Float32Array(frames),
-  ) as [Float32Array, Float32Array, Float32Array, Float32Array, Float32Array, Float32Array]
+  const curve = (): Float32Array => new Float32Array(frames)
+  const [all, low, mid, high, change, loudness] = [curve(), curve(), curve(), curve(), curve(), curve()]
+  const bandOf = (hertz: number): number => edges.findIndex((edge) => (edge * sampleRate) / SIZE > hertz)
+  const [lowBand, highBand] = [bandOf(200), bandOf(1500)]
+  const pitched = pitchBins(sampleRate)
+  const chroma: Float32Array[] = []
+  const bands: Float32Array[] = []
   const frame = new Float32Array(SIZE)
   const magnitudes = new Float32Array(SIZE / 2 + 1)
   let before = new Float32Array(BANDS)
-  const lowBand = edges.findIndex((edge) => (edge * sampleRate) / SIZE > 200)
-  const highBand = edges.findIndex((edge) => (edge * sampleRate) / SIZE > 1500)
-  const chroma: Float32Array[] = []
-  const bands: Float32Array[] = []
-  const firstPitched = Math.ceil((180 * SIZE) / sampleRate)
-  const classOfBin = Int32Array.from(
-    { length: Math.floor((2000 * SIZE) / sampleRate) - firstPitched + 1 },
-    (_, index) =>
-      ((Math.round(12 * Math.log2(((firstPitched + index) * sampleRate) / SIZE / 440)) % 12) + 12) % 12,
-  )
   const padded = padEnds(mono, SIZE)
   for (let t = 0; t < frames; t++) {
     if (t % 1000 === 0) await checkpoint(job, 'onsets', t / frames)
@@ -74,47 +102,27 @@ export async function onsetStrength(
     const start = Math.round((t * sampleRate) / FRAMES_PER_SECOND) - SIZE / 2 + SIZE
     for (let i = 0; i < SIZE; i++) frame[i] = padded[start + i]! * window[i]!
     fft.magnitudes(frame, magnitudes)
-    const now = new Float32Array(BANDS)
-    for (let band = 0; band < BANDS; band++) {
-      let sum = 0
-      for (let bin = edges[band]!; bin < Math.max(edges[band]! + 1, edges[band + 1]!); bin++)
-        sum += magnitudes[bin]!
-      now[band] = Math.log1p(10 * sum)
-      loudness[t]! += sum * sum
-    }
-    for (let band = 0; band < BANDS; band++) {
-      const rise = now[band]! - Math.max(before[band]!, before[band - 1] ?? 0, before[band + 1] ?? 0)
-      if (rise <= 0) continue
+    const { levels, energy } = bandLevels(magnitudes, edges)
+    loudness[t] = energy
+    risesOf(levels, before).forEach((rise, band) => {
       all[t]! += rise
       if (band < lowBand) low[t]! += rise
       else if (band >= highBand) high[t]! += rise
       else mid[t]! += rise
-    }
-    before = now
-    const slow = Math.floor(t / SLOW)
-    const colour = (bands[slow] ??= new Float32Array(BANDS))
-    for (let band = 0; band < BANDS; band++) colour[band]! += now[band]! / SLOW
+    })
+    before = levels as Float32Array<ArrayBuffer>
+    const colour = (bands[Math.floor(t / SLOW)] ??= new Float32Array(BANDS))
+    for (let band = 0; band < BANDS; band++) colour[band]! += levels[band]! / SLOW
     const pitch = new Float32Array(12)
-    for (let index = 0; index < classOfBin.length; index++)
-      pitch[classOfBin[index]!]! += magnitudes[firstPitched + index]!
+    pitched.classes.forEach((at, index) => (pitch[at]! += magnitudes[pitched.first + index]!))
     chroma.push(pitch)
   }
   chromaChange(chroma, change)
   let raw = 0
   for (const value of all) raw += value / all.length
-  for (const curve of [all, low, mid, high]) levelLocally(curve)
-  return {
-    framesPerSecond: FRAMES_PER_SECOND,
-    all,
-    low,
-    mid,
-    high,
-    change,
-    loudness,
-    raw,
-    bands,
-    bandsPerSecond: FRAMES_PER_SECOND / SLOW,
-  }
+  for (const one of [all, low, mid, high]) levelLocally(one)
+  const perSecond = { framesPerSecond: FRAMES_PER_SECOND, bandsPerSecond: FRAMES_PER_SECOND / SLOW }
+  return { all, low, mid, high, change, loudness, raw, bands, ...perSecond }
 }
 
 /** Cosine distance between the mean chroma of the third of a second after and before each frame. */
