@@ -32,6 +32,25 @@ export interface Session {
   close: () => void
 }
 
+/** A promise that settles once; `settled` tells whether it has. */
+function settleOnce<T>(onSettled: () => void) {
+  let settle!: (result: Result<T>) => void
+  let settled = false
+  const result = new Promise<Result<T>>((resolve) => {
+    settle = (value) => {
+      if (settled) return
+      settled = true
+      onSettled()
+      resolve(value)
+    }
+  })
+  return { result, settle, settled: () => settled }
+}
+
+const DIED = 'The background work stopped unexpectedly. Try again.'
+const reasonOf = (error: unknown): string =>
+  error instanceof Error ? error.message : 'The task could not be handed over.'
+
 /** Starts a worker at once and keeps it until it is closed, dies, or does not heed a cancel. */
 export function openSession(makeWorker: () => Worker): Session {
   const worker = makeWorker()
@@ -47,23 +66,35 @@ export function openSession(makeWorker: () => Worker): Session {
   worker.onmessageerror = () => end(refuse('failed', 'The result could not be handed over.'))
   worker.onerror = (event) => {
     event.preventDefault?.()
-    end(refuse('died', 'The background work stopped unexpectedly. Try again.'))
+    end(refuse('died', DIED))
+  }
+
+  /** Takes the answers to one question; what was asked before is cancelled. */
+  function listen<T>(
+    run: number,
+    options: JobOptions<T>,
+    asked: { settle: (result: Result<T>) => void; givenUp: () => boolean },
+  ): void {
+    const { settle, givenUp } = asked
+    worker.onmessage = ({ data }: MessageEvent<JobMessage<T>>) => {
+      // Answers to an earlier question come too late.
+      if (data.run !== run) return
+      // What is still on its way when somebody stops it must not look like work going on.
+      if (givenUp() && (data.kind === 'progress' || data.kind === 'found')) return
+      if (data.kind === 'progress') options.onProgress?.(data.stage, data.fraction)
+      else if (data.kind === 'found') options.onFound?.(data.value)
+      else if (data.kind === 'done') settle(ok(data.value))
+      else if (data.kind === 'cancelled') settle(refuse('cancelled', 'Stopped.'))
+      else settle(refuse('failed', data.message))
+    }
   }
 
   function ask<T>(task: unknown, options: JobOptions<T> = {}): JobHandle<T> {
-    let settle!: (result: Result<T>) => void
-    let settled = false
-    const result = new Promise<Result<T>>((resolve) => {
-      settle = (value) => {
-        if (!settled) {
-          settled = true
-          stop = undefined
-          resolve(value)
-        }
-      }
+    const { result, settle, settled } = settleOnce<T>(() => {
+      stop = undefined
     })
     if (!alive) {
-      settle(refuse('died', 'The background work stopped unexpectedly. Try again.'))
+      settle(refuse('died', DIED))
       return { result, cancel: () => undefined }
     }
     if (stop) worker.postMessage({ kind: 'cancel' })
@@ -71,33 +102,21 @@ export function openSession(makeWorker: () => Worker): Session {
     stop = (value) => settle(value)
     const run = ++runs
     let givenUp = false
-    worker.onmessage = ({ data }: MessageEvent<JobMessage<T>>) => {
-      // Answers to an earlier question come too late.
-      if (data.run !== run) return
-      // What is still on its way when somebody stops it must not look like work going on.
-      if (givenUp && (data.kind === 'progress' || data.kind === 'found')) return
-      if (data.kind === 'progress') options.onProgress?.(data.stage, data.fraction)
-      else if (data.kind === 'found') options.onFound?.(data.value)
-      else if (data.kind === 'done') settle(ok(data.value))
-      else if (data.kind === 'cancelled') settle(refuse('cancelled', 'Stopped.'))
-      else settle(refuse('failed', data.message))
-    }
+    listen(run, options, { settle, givenUp: () => givenUp })
     try {
       worker.postMessage({ kind: 'start', run, task: plain(task) }, options.transfer ?? [])
     } catch (error) {
-      settle(refuse('failed', error instanceof Error ? error.message : 'The task could not be handed over.'))
+      settle(refuse('failed', reasonOf(error)))
     }
-    return {
-      result,
-      cancel() {
-        if (settled) return
-        givenUp = true
-        worker.postMessage({ kind: 'cancel' })
-        setTimeout(() => {
-          if (!settled) end(refuse('cancelled', 'Stopped.'))
-        }, GRACE_MS)
-      },
+    const cancel = (): void => {
+      if (settled()) return
+      givenUp = true
+      worker.postMessage({ kind: 'cancel' })
+      setTimeout(() => {
+        if (!settled()) end(refuse('cancelled', 'Stopped.'))
+      }, GRACE_MS)
     }
+    return { result, cancel }
   }
   return { ask, alive: () => alive, close: () => end(refuse('cancelled', 'Stopped.')) }
 }

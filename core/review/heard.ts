@@ -81,69 +81,131 @@ export const tuningWords = (analysis: Analysis): string | undefined =>
         .filter(Boolean)
         .join(', ')
 
+type Propose = (song: Song, analysis: Analysis) => Omit<Suggestion, 'kind'> | undefined
+
+const proposeBars: Propose = (song, analysis) => {
+  if (mainSource(song)?.grid || !analysis.beats.length) return undefined
+  const bars = plural(analysis.downbeats.length, 'bar')
+  return {
+    text: `${bars} of ${meterName(meterOf(analysis, song))}, ♩ = ${analysis.tempo?.toFixed(1)}`,
+    why: 'attacks that return evenly; the one where harmony and kick change together',
+    confidence: analysis.tempoRivals?.[0]?.share ?? 0.5,
+  }
+}
+
+const proposeSections: Propose = (song, { sections = [] }) => {
+  if (sections.length <= 1 || orderedSections(song).length > 1) return undefined
+  const kinds = new Set(nameSections(sections).map((section) => section.kind))
+  return {
+    text: `${sections.length} sections: ${[...kinds].join(', ')}`,
+    why: 'sound, drums and harmony change there; what is alike shares a name',
+    confidence: sections.reduce((sum, section) => sum + section.confidence, 0) / sections.length,
+  }
+}
+
+const proposeChords: Propose = (song, analysis) => {
+  const sections = orderedSections(song)
+  const hasGrid = Boolean(mainSource(song)?.grid)
+  const bare = sections.filter((section) => section.harmony.length === 0)
+  const chords = (analysis.chords ?? []).filter((chord) => chord.label !== 'N')
+  if (!chords.length || (bare.length === 0 && hasGrid)) return undefined
+  const names = list(bare.slice(0, 3).map((section) => section.name))
+  const more = bare.length > 3 ? ` and ${bare.length - 3} more` : ''
+  const some = hasGrid && bare.length < sections.length
+  const seconds = chords.reduce((sum, chord) => sum + chord.end - chord.start, 0)
+  const sure = chords.reduce((sum, chord) => sum + chord.confidence * (chord.end - chord.start), 0)
+  return {
+    text: some ? `chords for ${names}${more}` : plural(chords.length, 'chord change'),
+    why: 'the pitches of each half beat against the tones of each chord',
+    confidence: sure / seconds,
+  }
+}
+
+const proposeKey: Propose = (song, { key, keyConfidence }) =>
+  key && keyIsUnset(song) && !(key.tonic === 'C' && key.mode === 'major')
+    ? {
+        text: keyName(key),
+        why: 'which chords last longest, begin and end',
+        confidence: keyConfidence ?? 0.5,
+      }
+    : undefined
+
+const proposeFeel: Propose = (song, analysis) =>
+  analysis.swing !== undefined && swingOf(analysis) !== 0.5 && song.feel.swing.ratio === 0.5
+    ? {
+        text: `swung ${Math.round(swingOf(analysis) * 100)} %`,
+        why: 'where attacks fall between the beats',
+        confidence: 0.7,
+      }
+    : undefined
+
+const proposeTuning: Propose = (song, analysis) => {
+  const { tuningCents: cents, tuningMeans, tuningConfidence } = analysis
+  if (cents === undefined || mainSource(song)?.offsetCents !== 0) return undefined
+  if (Math.abs(cents) <= IN_TUNE_CENTS && !retuned(song, analysis).length) return undefined
+  return {
+    text: tuningWords(analysis)!,
+    why: `the peaks of the spectrum lie ${cents.toFixed(0)} cents off; ${tuningMeans?.[0]?.why ?? ''}`,
+    confidence: tuningConfidence ?? 0.5,
+  }
+}
+
+/** In the order in which they stand on each other. */
+const PROPOSALS: Readonly<Record<SuggestionKind, Propose>> = {
+  bars: proposeBars,
+  sections: proposeSections,
+  chords: proposeChords,
+  key: proposeKey,
+  feel: proposeFeel,
+  tuning: proposeTuning,
+}
+
 /** What is open, in the order in which it stands on each other. */
 export function openSuggestions(song: Song, analysis: Analysis): Suggestion[] {
-  const open: Suggestion[] = []
-  const source = mainSource(song)
-  const hasGrid = Boolean(source?.grid)
-  if (!hasGrid && analysis.beats.length) {
-    const bars = analysis.downbeats.length
-    open.push({
-      kind: 'bars',
-      text: `${plural(bars, 'bar')} of ${meterName(meterOf(analysis, song))}, ♩ = ${analysis.tempo?.toFixed(1)}`,
-      why: 'attacks that return evenly; the one where harmony and kick change together',
-      confidence: analysis.tempoRivals?.[0]?.share ?? 0.5,
-    })
+  return (Object.keys(PROPOSALS) as SuggestionKind[]).flatMap((kind) => {
+    const proposal = PROPOSALS[kind](song, analysis)
+    return proposal ? [{ kind, ...proposal }] : []
+  })
+}
+
+/** Only one heard section is taken over. */
+type OnlySection = { startSeconds: number; endSeconds: number; sectionId?: string | undefined } | undefined
+/** A part of what is accepted, with the words for it. */
+type Taken = Partial<HeardArgs> & { said: string }
+
+function takeBars(song: Song, analysis: Analysis): Taken {
+  const laid = beatsFromAnalysis(analysis, song.meter)
+  return {
+    said: 'bars',
+    beats: {
+      beats: laid.beats.map((beat) => ({ ...beat })),
+      endSeconds: Math.max(laid.endSeconds, (laid.beats.at(-1)?.seconds ?? 0) + 0.05),
+      what: 'the bars heard',
+      newSectionId: 'heard-bars',
+    },
+    ...(analysis.meter ? { meter: analysis.meter } : {}),
   }
-  const sections = analysis.sections ?? []
-  if (sections.length > 1 && orderedSections(song).length <= 1)
-    open.push({
-      kind: 'sections',
-      text: `${sections.length} sections: ${[...new Set(nameSections(sections).map((section) => section.kind))].join(', ')}`,
-      why: 'sound, drums and harmony change there; what is alike shares a name',
-      confidence: sections.reduce((sum, section) => sum + section.confidence, 0) / sections.length,
-    })
-  const bare = orderedSections(song).filter((section) => section.harmony.length === 0)
-  const chords = (analysis.chords ?? []).filter((chord) => chord.label !== 'N')
-  if (chords.length && (bare.length > 0 || !hasGrid))
-    open.push({
-      kind: 'chords',
-      text:
-        hasGrid && bare.length < orderedSections(song).length
-          ? `chords for ${list(bare.slice(0, 3).map((section) => section.name))}${bare.length > 3 ? ` and ${bare.length - 3} more` : ''}`
-          : `${plural(chords.length, 'chord change')}`,
-      why: 'the pitches of each half beat against the tones of each chord',
-      confidence:
-        chords.reduce((sum, chord) => sum + chord.confidence * (chord.end - chord.start), 0) /
-        chords.reduce((sum, chord) => sum + chord.end - chord.start, 0),
-    })
-  if (analysis.key && keyIsUnset(song) && !(analysis.key.tonic === 'C' && analysis.key.mode === 'major'))
-    open.push({
-      kind: 'key',
-      text: keyName(analysis.key),
-      why: 'which chords last longest, begin and end',
-      confidence: analysis.keyConfidence ?? 0.5,
-    })
-  if (analysis.swing !== undefined && swingOf(analysis) !== 0.5 && song.feel.swing.ratio === 0.5)
-    open.push({
-      kind: 'feel',
-      text: `swung ${Math.round(swingOf(analysis) * 100)} %`,
-      why: 'where attacks fall between the beats',
-      confidence: 0.7,
-    })
-  if (
-    source &&
-    analysis.tuningCents !== undefined &&
-    source.offsetCents === 0 &&
-    (Math.abs(analysis.tuningCents) > IN_TUNE_CENTS || retuned(song, analysis).length)
-  )
-    open.push({
-      kind: 'tuning',
-      text: tuningWords(analysis)!,
-      why: `the peaks of the spectrum lie ${analysis.tuningCents.toFixed(0)} cents off; ${analysis.tuningMeans?.[0]?.why ?? ''}`,
-      confidence: analysis.tuningConfidence ?? 0.5,
-    })
-  return open
+}
+function takeSections(analysis: Analysis, only: OnlySection): Taken {
+  const sections = heardSections(analysis, only)
+  const said = only ? `the section at ${clock(only.startSeconds)}` : plural(sections.length, 'section')
+  return { sections, said }
+}
+function takeChords(analysis: Analysis, only: OnlySection): Taken {
+  const chords = (analysis.chords ?? []).map((chord) => ({
+    startSeconds: chord.start,
+    endSeconds: chord.end,
+    symbol: labelSymbol(chord.label),
+    confidence: chord.confidence,
+  }))
+  if (!only) return { chords, said: 'chords' }
+  return {
+    said: 'its chords',
+    chords: chords.filter(
+      (chord) => chord.endSeconds > only.startSeconds && chord.startSeconds < only.endSeconds,
+    ),
+    ...(only.sectionId ? { chordSectionIds: [only.sectionId] } : {}),
+  }
 }
 
 /**
@@ -154,57 +216,29 @@ export function acceptArgs(
   song: Song,
   analysis: Analysis,
   kinds: readonly SuggestionKind[],
-  only?: { startSeconds: number; endSeconds: number; sectionId?: string | undefined },
+  only?: OnlySection,
 ): HeardArgs {
   const open = new Set(openSuggestions(song, analysis).map((suggestion) => suggestion.kind))
   const want = (kind: SuggestionKind): boolean =>
     kinds.includes(kind) &&
     (open.has(kind) || (only !== undefined && (kind === 'sections' || kind === 'chords')))
-  const words: string[] = []
-  const args: HeardArgs = { words: '' }
-  if (open.has('bars') && (kinds.includes('bars') || want('sections') || want('chords'))) {
-    const laid = beatsFromAnalysis(analysis, song.meter)
-    args.beats = {
-      beats: laid.beats.map((beat) => ({ ...beat })),
-      endSeconds: Math.max(laid.endSeconds, (laid.beats.at(-1)?.seconds ?? 0) + 0.05),
-      what: 'the bars heard',
-      newSectionId: 'heard-bars',
-    }
-    if (analysis.meter) args.meter = analysis.meter
-    words.push('bars')
-  }
-  if (want('sections')) {
-    args.sections = heardSections(analysis, only)
-    words.push(only ? `the section at ${clock(only.startSeconds)}` : plural(args.sections.length, 'section'))
-  }
-  if (want('chords')) {
-    args.chords = (analysis.chords ?? []).map((chord) => ({
-      startSeconds: chord.start,
-      endSeconds: chord.end,
-      symbol: labelSymbol(chord.label),
-      confidence: chord.confidence,
-    }))
-    if (only) {
-      args.chords = args.chords.filter(
-        (chord) => chord.endSeconds > only.startSeconds && chord.startSeconds < only.endSeconds,
-      )
-      if (only.sectionId) args.chordSectionIds = [only.sectionId]
-    }
-    words.push(only ? 'its chords' : 'chords')
-  }
-  if (want('key') && analysis.key) {
-    args.key = analysis.key
-    words.push(keyName(analysis.key))
-  }
-  if (want('feel')) {
-    args.feel = { ...song.feel, swing: { ...song.feel.swing, ratio: swingOf(analysis) } }
-    words.push('swing')
-  }
-  if (want('tuning') && analysis.tuningCents !== undefined) {
-    args.tuning = { offsetCents: analysis.tuningCents, parts: retuned(song, analysis) }
-    words.push('tuning')
-  }
-  return { ...args, words: `what was heard: ${words.join(', ')}`.slice(0, 120) }
+  const onBars = kinds.includes('bars') || want('sections') || want('chords')
+  const { swing } = song.feel
+  const taken: (Taken | undefined)[] = [
+    open.has('bars') && onBars ? takeBars(song, analysis) : undefined,
+    want('sections') ? takeSections(analysis, only) : undefined,
+    want('chords') ? takeChords(analysis, only) : undefined,
+    want('key') && analysis.key ? { key: analysis.key, said: keyName(analysis.key) } : undefined,
+    want('feel')
+      ? { feel: { ...song.feel, swing: { ...swing, ratio: swingOf(analysis) } }, said: 'swing' }
+      : undefined,
+    want('tuning') && analysis.tuningCents !== undefined
+      ? { tuning: { offsetCents: analysis.tuningCents, parts: retuned(song, analysis) }, said: 'tuning' }
+      : undefined,
+  ]
+  const parts = taken.flatMap((one) => one ?? [])
+  const words = `what was heard: ${parts.map((one) => one.said).join(', ')}`.slice(0, 120)
+  return parts.reduce<HeardArgs>((args, { said: _said, ...part }) => ({ ...args, ...part }), { words })
 }
 
 function heardSections(
@@ -271,24 +305,15 @@ export function sideWords(analysis: Analysis): string[] {
     right: letters.includes('r'),
     low: letters.includes('b'),
   }))
+  const span = ({ firstBar, lastBar }: { firstBar: number; lastBar: number }): string =>
+    `${clock(downbeats[firstBar]!)}–${clock(downbeats[lastBar + 1] ?? analysis.durationSeconds)}`
   return (['left', 'right', 'low'] as const).flatMap((place): string[] => {
     const stretches = entrances(bars, place)
-    if (stretches.length === 0) return []
-    const whole =
-      stretches.length === 1 && stretches[0]!.firstBar === 0 && stretches[0]!.lastBar >= bars.length - 2
-    return [
-      `${place}: ${
-        whole
-          ? 'throughout'
-          : stretches
-              .slice(0, 4)
-              .map(
-                (stretch) =>
-                  `${clock(downbeats[stretch.firstBar]!)}–${clock(downbeats[stretch.lastBar + 1] ?? analysis.durationSeconds)}`,
-              )
-              .join(', ')
-      }${stretches.length > 4 ? ' …' : ''}`,
-    ]
+    const [first] = stretches
+    if (!first) return []
+    const whole = stretches.length === 1 && first.firstBar === 0 && first.lastBar >= bars.length - 2
+    if (whole) return [`${place}: throughout`]
+    return [`${place}: ${stretches.slice(0, 4).map(span).join(', ')}${stretches.length > 4 ? ' …' : ''}`]
   })
 }
 

@@ -62,6 +62,53 @@ export interface MovingGrip {
   moves: FingerMove[]
 }
 
+interface HeldSpan {
+  startTicks: number
+  strings: Set<number>
+}
+
+/** Which strings are held from when, each as long as it serves; undefined when no hand can. */
+function holdInTime(
+  span: GripSpan,
+  strokes: readonly Stroke[],
+  fits: (strings: ReadonlySet<number>) => boolean,
+): HeldSpan[] | undefined {
+  const spans: HeldSpan[] = []
+  for (const stroke of strokes) {
+    const asked = stroke.strings ?? span.grip.strings.map((_, index) => index + 1)
+    const wanted = asked.filter((string) => span.grip.strings[string - 1]?.fret)
+    if (!fits(new Set(wanted))) return undefined
+    const last = spans.at(-1)
+    const joined = new Set([...(last?.strings ?? []), ...wanted])
+    if (fits(joined)) {
+      if (last) last.strings = joined
+      else spans.push({ startTicks: span.startTicks, strings: joined })
+      continue
+    }
+    // Keep of what is held whatever still fits beside what is needed now.
+    const held = new Set(wanted)
+    for (const string of last?.strings ?? []) if (fits(new Set([...held, string]))) held.add(string)
+    spans.push({ startTicks: last ? stroke.startTicks : span.startTicks, strings: held })
+  }
+  return spans
+}
+
+/** Which finger goes where at the beginning of each span after the first. */
+function fingerMoves(grip: Grip, spans: readonly HeldSpan[]): FingerMove[] {
+  return spans.slice(1).flatMap((next, index): FingerMove[] => {
+    const before = spans[index]!.strings
+    const left = [...before].filter((string) => !next.strings.has(string))
+    return [...next.strings]
+      .filter((string) => !before.has(string))
+      .map((toString, place) => ({
+        tick: next.startTicks,
+        fromString: left[place] ?? left[0] ?? toString,
+        toString,
+        fret: grip.strings[toString - 1]!.fret!,
+      }))
+  })
+}
+
 /**
  * Splits a grip that is plucked string by string into grips a hand can hold, each kept as long as it
  * serves: fingers move on the count where the next string needs them. Undefined when the strings are struck
@@ -83,44 +130,14 @@ export function movingGrip(
       string.fret === 0 || strings.has(index + 1) ? string : { fret: null },
     ),
   })
-  const spans: { startTicks: number; strings: Set<number> }[] = []
-  let held = new Set<number>()
-  for (const stroke of inside) {
-    const wanted = (stroke.strings ?? span.grip.strings.map((_, index) => index + 1)).filter(
-      (string) => span.grip.strings[string - 1]?.fret,
-    )
-    if (!isComfortable(only(new Set(wanted)), part, hand)) return undefined
-    const joined = new Set([...held, ...wanted])
-    if (isComfortable(only(joined), part, hand)) {
-      held = joined
-      if (spans.length === 0) spans.push({ startTicks: span.startTicks, strings: held })
-      else spans.at(-1)!.strings = held
-      continue
-    }
-    // Keep of what is held whatever still fits beside what is needed now.
-    held = new Set(wanted)
-    for (const string of spans.at(-1)?.strings ?? [])
-      if (isComfortable(only(new Set([...held, string])), part, hand)) held.add(string)
-    spans.push({ startTicks: spans.length ? stroke.startTicks : span.startTicks, strings: held })
-  }
-  if (spans.length < 2) return undefined
-  const moves = spans.slice(1).flatMap((next, index): FingerMove[] => {
-    const left = [...spans[index]!.strings].filter((string) => !next.strings.has(string))
-    return [...next.strings]
-      .filter((string) => !spans[index]!.strings.has(string))
-      .map((toString, place) => ({
-        tick: next.startTicks,
-        fromString: left[place] ?? left[0] ?? toString,
-        toString,
-        fret: span.grip.strings[toString - 1]!.fret!,
-      }))
-  })
+  const spans = holdInTime(span, inside, (strings) => isComfortable(only(strings), part, hand))
+  if (!spans || spans.length < 2) return undefined
   return {
     spans: spans.map((entry, index) => ({
       startTicks: entry.startTicks,
       lengthTicks: (spans[index + 1]?.startTicks ?? end) - entry.startTicks,
       grip: only(entry.strings),
     })),
-    moves,
+    moves: fingerMoves(span.grip, spans),
   }
 }

@@ -213,57 +213,56 @@ interface Shape {
   top: number
   doubledThirds: number
   missing: number
-  /** Strings above the highest sounding one: a strum has to stop short of them. */ above: number
+  /** Strings above the highest sounding one: a strum has to stop short of them. */
+  above: number
   /** Open strings that lie above a held one in number but sound under it: hard to keep apart. */
   openBelow: number
 }
+const NO_SHAPE: Readonly<Shape> = {
+  sounding: 0,
+  inner: 0,
+  open: 0,
+  low: 0,
+  high: 0,
+  bass: -1,
+  top: -1,
+  doubledThirds: -1,
+  missing: 0,
+  above: 0,
+  openBelow: 0,
+}
+
+/** What a set of frets amounts to, told from the lowest string up. */
 function shapeOf(frets: readonly (number | null)[], chord: Chord, part: Part): Shape {
-  const shape: Shape = {
-    sounding: 0,
-    inner: 0,
-    open: 0,
-    low: 0,
-    high: 0,
-    bass: -1,
-    top: -1,
-    doubledThirds: -1,
-    missing: 0,
-    above: 0,
-    openBelow: 0,
-  }
+  const shape: Shape = { ...NO_SHAPE }
   let mask = 0
-  let lowest = 999
+  let lowest = Number.POSITIVE_INFINITY
   let highest = -1
-  let gap = 0
   for (let index = frets.length - 1; index >= 0; index--) {
     const fret = frets[index]!
     if (fret === null) {
-      if (shape.sounding) gap++
+      if (shape.sounding) shape.above++
       continue
     }
     const midi = part.tuning.openMidi[index]! + part.instrument.capo + fret
-    if (midi < lowest) {
-      lowest = midi
-      shape.bass = midi % 12
-    }
-    if (midi > highest) {
-      highest = midi
-      shape.top = midi % 12
-    }
+    if (midi < lowest) shape.bass = midi % 12
+    if (midi > highest) shape.top = midi % 12
+    lowest = Math.min(lowest, midi)
+    highest = Math.max(highest, midi)
     if (fret === 0) {
       shape.open++
-      if (shape.high > 0) shape.openBelow += frets.slice(0, index).some((other) => other) ? 1 : 0
+      if (shape.high > 0 && frets.slice(0, index).some((other) => other)) shape.openBelow++
     } else {
       shape.low = shape.low ? Math.min(shape.low, fret) : fret
       shape.high = Math.max(shape.high, fret)
     }
     if (midi % 12 === chord.third) shape.doubledThirds++
-    shape.inner += gap
-    gap = 0
+    // Strings passed over since the last one that sounds lie inside the shape.
+    shape.inner += shape.above
+    shape.above = 0
     shape.sounding++
     mask |= 1 << (midi % 12)
   }
-  shape.above = gap
   shape.doubledThirds = Math.max(0, shape.doubledThirds)
   for (const pitchClass of chord.classes) if (!((mask >> pitchClass) & 1)) shape.missing++
   return shape

@@ -3,7 +3,7 @@
 import { ok, refuse, type Result } from '../../result'
 import type { Key } from '../../music/pitch'
 import type { Note, Part } from '../../document/schema'
-import { onPath } from './line'
+import { onPath, unplaced } from './line'
 import { findPaths, pathWords, type PathNote } from './path'
 
 export interface ForeignNote {
@@ -23,87 +23,91 @@ const TOGETHER = 2
 /** A line lies best around the middle of the neck's range. */
 const COMFORT = 0.5
 
-/** Quantises to `stepTicks`, keeps the top of what sounds together, moves by octaves onto the part. */
-export function adaptLine(
-  foreign: readonly ForeignNote[],
-  part: Part,
-  key: Key,
-  options: { stepTicks: number; lengthTicks?: number; octaves?: number },
-): Result<Adapted> {
-  const { stepTicks } = options
-  const snapped = foreign
+interface AdaptOptions {
+  stepTicks: number
+  lengthTicks?: number
+  octaves?: number
+}
+
+/** On the steps of the figure, in time order, the highest first. */
+function snapped(foreign: readonly ForeignNote[], { stepTicks, lengthTicks }: AdaptOptions): ForeignNote[] {
+  return foreign
     .map((note) => ({
       midi: Math.round(note.midi),
       startTicks: Math.round(note.startTicks / stepTicks) * stepTicks,
       lengthTicks: Math.max(stepTicks, Math.round(note.lengthTicks / stepTicks) * stepTicks),
     }))
-    .filter(
-      (note) =>
-        note.startTicks >= 0 && (options.lengthTicks === undefined || note.startTicks < options.lengthTicks),
-    )
+    .filter((note) => note.startTicks >= 0 && (lengthTicks === undefined || note.startTicks < lengthTicks))
     .sort((a, b) => a.startTicks - b.startTicks || b.midi - a.midi)
+}
+
+/** The top of what sounds together, as much as one hand has without chords. */
+function topNotes(notes: readonly ForeignNote[]): ForeignNote[] {
   const kept: ForeignNote[] = []
-  for (const note of snapped) {
+  for (const note of notes) {
     const same = kept.filter((other) => other.startTicks === note.startTicks)
-    if (
-      same.length < TOGETHER &&
-      same.every((other) => other.midi !== note.midi && other.midi - note.midi <= 12)
-    )
-      kept.push(note)
+    const near = same.every((other) => other.midi !== note.midi && other.midi - note.midi <= 12)
+    if (same.length < TOGETHER && near) kept.push(note)
   }
-  if (kept.length === 0) return refuse('no-notes', 'There are no notes in this stretch of the file.')
+  return kept
+}
+
+/** The octaves by which a line lies best on a part; undefined when none holds it. */
+function bestOctaves(range: { low: number; high: number }, part: Part): number | undefined {
   const lowest = Math.min(...part.tuning.openMidi) + part.instrument.capo
   const highest = Math.max(...part.tuning.openMidi) + part.instrument.fretCount - 3
-  const range = {
-    low: Math.min(...kept.map((note) => note.midi)),
-    high: Math.max(...kept.map((note) => note.midi)),
-  }
   const middle = lowest + (highest - lowest) * COMFORT
-  const fitting = [-3, -2, -1, 0, 1, 2, 3].filter(
-    (octaves) => range.low + 12 * octaves >= lowest && range.high + 12 * octaves <= highest,
-  )
-  const octaves =
-    options.octaves ??
-    fitting.toSorted(
-      (a, b) =>
-        Math.abs(a) * 4 +
-        Math.abs((range.low + range.high) / 2 + 12 * a - middle) -
-        Math.abs(b) * 4 -
-        Math.abs((range.low + range.high) / 2 + 12 * b - middle),
-    )[0]
+  const cost = (octaves: number): number =>
+    Math.abs(octaves) * 4 + Math.abs((range.low + range.high) / 2 + 12 * octaves - middle)
+  return [-3, -2, -1, 0, 1, 2, 3]
+    .filter((octaves) => range.low + 12 * octaves >= lowest && range.high + 12 * octaves <= highest)
+    .toSorted((a, b) => cost(a) - cost(b))[0]
+}
+
+/** One note ends where the next on the line begins; what rings longer is left to the player. */
+function oneAfterAnother(notes: readonly ForeignNote[], octaves: number): PathNote[] {
+  const starts = [...new Set(notes.map((note) => note.startTicks))]
+  return notes.map(({ midi, startTicks, lengthTicks }) => {
+    const next = starts.find((start) => start > startTicks)
+    const room = next === undefined ? lengthTicks : next - startTicks
+    return {
+      midi: midi + 12 * octaves,
+      startTicks,
+      lengthTicks: Math.min(lengthTicks, room),
+      slurred: false,
+      slid: false,
+      pressed: false,
+    }
+  })
+}
+
+/** Quantises to `stepTicks`, keeps the top of what sounds together, moves by octaves onto the part. */
+export function adaptLine(
+  foreign: readonly ForeignNote[],
+  part: Part,
+  key: Key,
+  options: AdaptOptions,
+): Result<Adapted> {
+  const all = snapped(foreign, options)
+  const kept = topNotes(all)
+  if (kept.length === 0) return refuse('no-notes', 'There are no notes in this stretch of the file.')
+  const midis = kept.map((note) => note.midi)
+  const range = { low: Math.min(...midis), high: Math.max(...midis) }
+  const octaves = options.octaves ?? bestOctaves(range, part)
   if (octaves === undefined)
     return refuse(
       'range',
       `The line spans ${range.high - range.low} semitones: more than ${part.name} has in any octave. ` +
         'Take a shorter stretch.',
     )
-  // One note ends where the next on the line begins; what rings longer is left to the player.
-  const starts = [...new Set(kept.map((note) => note.startTicks))]
-  const line = kept.map((note): PathNote => {
-    const next = starts.find((start) => start > note.startTicks)
-    return {
-      midi: note.midi + 12 * octaves,
-      startTicks: note.startTicks,
-      lengthTicks: Math.min(note.lengthTicks, next === undefined ? note.lengthTicks : next - note.startTicks),
-      slurred: false,
-      slid: false,
-      pressed: false,
-    }
-  })
+  const line = oneAfterAnother(kept, octaves)
   const paths = findPaths(line, part, key, {}, 1)
   if (!paths.ok) return paths
-  const plain = line.map((note, index): Note => ({
-    id: `a${index}`,
-    string: 1,
-    fret: 0,
-    startTicks: note.startTicks,
-    lengthTicks: note.lengthTicks,
-    articulations: [],
-  }))
+  const [best] = paths.value
   return ok({
-    notes: onPath(plain, paths.value[0]!, false),
+    notes: onPath(unplaced(line, 'a'), best!, false),
     octaves,
-    leftOut: snapped.length - kept.length,
-    words: pathWords(paths.value[0]!),
+    leftOut: all.length - kept.length,
+    words: pathWords(best!),
   })
 }

@@ -5,7 +5,7 @@ import { pitchClassOf, spellPitchClass, type Key } from '../../music/pitch'
 import { readChordSymbol } from '../../music/chord-name'
 import { SCALE_KINDS } from '../../music/scale'
 import { ok, refuse, type Result } from '../../result'
-import type { Content, LineDerivation, Note, Part } from '../../document/schema'
+import type { Articulation, Content, LineDerivation, Note, Part } from '../../document/schema'
 import { inTimeOrder, onPath, pathNotes, pitched } from './line'
 import { soundingMidi } from '../../document/part-pitch'
 import { findPaths, type LinePath, type PathNote } from './path'
@@ -86,6 +86,21 @@ const PARALLEL_SEMITONES: Record<number, number> = {
   15: 24,
 }
 
+/** A bend as the second line has it: as far as the key asks, held, or slid to when it would be too far. */
+function followBend(
+  mark: Articulation,
+  bent: (semitones: number) => number,
+): { mark: Articulation | undefined; text?: string } {
+  if (mark.kind !== 'bend') return { mark }
+  const top = bent(mark.semitones)
+  if (top < 0.5) return { mark: undefined, text: 'the bend has no room in the key: the note is held' }
+  if (top <= 3) return { mark: { ...mark, semitones: top } }
+  return {
+    mark: { kind: 'slide', how: 'shift' },
+    text: `the bend would have to reach ${top} semitones: slide or pick it instead`,
+  }
+}
+
 /** The second line, on the neck of a part. Refused when it leaves the neck or no hand can play it. */
 export function harmonyLine(
   content: Content,
@@ -102,23 +117,11 @@ export function harmonyLine(
   )
   const drafts = lead.map((note, index) => {
     const own = soundingMidi(from, note.string, note.fret)
-    const bends = note.articulations
-      .map((mark) => {
-        if (mark.kind !== 'bend') return mark
-        const top =
-          harmonyPitch(own + mark.semitones, note.startTicks, { ...rule, exceptions: [] }) - wanted[index]!
-        if (top >= 0.5 && top <= 3) return { ...mark, semitones: top }
-        remarks.push({
-          startTicks: note.startTicks,
-          text:
-            top < 0.5
-              ? 'the bend has no room in the key: the note is held'
-              : `the bend would have to reach ${top} semitones: slide or pick it instead`,
-        })
-        return top < 0.5 ? undefined : ({ kind: 'slide', how: 'shift' } as const)
-      })
-      .flatMap((mark) => mark ?? [])
-    return { ...note, articulations: bends }
+    const bent = (by: number): number =>
+      harmonyPitch(own + by, note.startTicks, { ...rule, exceptions: [] }) - wanted[index]!
+    const marks = note.articulations.map((mark) => followBend(mark, bent))
+    remarks.push(...marks.flatMap(({ text }) => (text ? [{ startTicks: note.startTicks, text }] : [])))
+    return { ...note, articulations: marks.flatMap(({ mark }) => mark ?? []) }
   })
   const neck: PathNote[] = pathNotes(drafts, from).map((note, index) => ({
     ...note,
@@ -222,14 +225,16 @@ function clashes(
     const pitchClass = ((wanted[index]! % 12) + 12) % 12
     if (tones.includes(pitchClass) || !tones.includes((pitchClass + 11) % 12) || note.lengthTicks < 5040)
       return []
+    const against = (pitchClass + 11) % 12
+    const under = spellPitchClass(against, rule.key)
     const step = [1, -1, 2, -2, 3, -3].find((by) => tones.includes((((wanted[index]! + by) % 12) + 12) % 12))
     return [
       {
         startTicks: note.startTicks,
         index,
-        text: `${spellPitchClass(pitchClass, rule.key)} rubs against ${spellPitchClass((pitchClass + 11) % 12, rule.key)} of ${chord.symbol}`,
+        text: `${spellPitchClass(pitchClass, rule.key)} rubs against ${under} of ${chord.symbol}`,
         pitchClass,
-        against: (pitchClass + 11) % 12,
+        against,
         symbol: chord.symbol,
         betterStep: step,
       },

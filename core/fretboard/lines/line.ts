@@ -31,6 +31,17 @@ export const pathNotes = (notes: readonly Note[], part: Part): PathNote[] =>
     pressed: hasMark(note, 'bend') || hasMark(note, 'vibrato') || hasMark(note, 'trill'),
   }))
 
+/** Notes that have no place on the neck yet, to be laid on a path; ids are the prefix and a number. */
+export const unplaced = (line: readonly PathNote[], prefix: string): Note[] =>
+  line.map(({ startTicks, lengthTicks }, index) => ({
+    id: `${prefix}${index}`,
+    string: 1,
+    fret: 0,
+    startTicks,
+    lengthTicks,
+    articulations: [],
+  }))
+
 /** The notes at the places of a path; a slur that left its string is picked. */
 export function onPath(notes: readonly Note[], path: LinePath, withFingers: boolean): Note[] {
   return notes.map((note, index) => {
