@@ -29,9 +29,11 @@ const USAGE = `Usage:
   npm run -s cli -- speak SONG --figure NAME [--strings numbers]
   npm run -s cli -- paths SONG --figure NAME          the same line elsewhere on the neck
   npm run -s cli -- harmony SONG --figure NAME --interval 3 --direction below [--key "D minor"] [--parallel]
-  npm run -s cli -- scale SONG --figure NAME          the scales a line fits (all four: --part NAME where two parts share a figure’s name)
-SONG is a song file (.zip) or a song document (.json). Grips and calls take --tuning "E2 A2 D3 G3 B3 E4" (low to high), --capo N, --frets N, --key "E minor".
-A grip is written low to high (x muted, frets over 9 with dashes), and lists of strings in answers go low to high too; string 1 is the highest.
+  npm run -s cli -- scale SONG --figure NAME          the scales a line fits
+SONG is a song file (.zip) or a song document (.json). Where two parts share a figure’s name: --part NAME.
+Grips and calls take --tuning "E2 A2 D3 G3 B3 E4" (low to high), --capo N, --frets N, --key "E minor".
+A grip is written low to high (x muted, frets over 9 with dashes), and lists of strings in answers go
+low to high too; string 1 is the highest.
 Keys are as sounding. Answers are words on a terminal and JSON in a pipe; --json asks for JSON anywhere.`
 
 function readDocument(path: string): Song {

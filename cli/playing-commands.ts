@@ -66,7 +66,8 @@ function gripFrom(text: string, part: Part): Grip {
   const grip = readGrip(text, part.tuning.openMidi.length)
   if (!grip)
     throw new Complaint(
-      `“${text}” is no grip for ${part.tuning.openMidi.length} strings: low to high, x muted, 0 open, frets over 9 with dashes (x-12-14-14-14-12).`,
+      `“${text}” is no grip for ${part.tuning.openMidi.length} strings: low to high, x muted, 0 open, ` +
+        'frets over 9 with dashes (x-12-14-14-14-12).',
     )
   const highest = part.instrument.fretCount - part.instrument.capo
   if (grip.strings.some((string) => (string.fret ?? 0) > highest))
@@ -98,17 +99,13 @@ function nameGrip(text: string, flags: Flags): Answer {
   })
   const best = sounding.names[0]
   const shift = -part.tuning.shapeOffset - part.instrument.capo
+  const pitchOf = (midi: number): string =>
+    best ? withOctave(best.tones[midi % 12]!, midi) : spellMidi(midi, song.key)
   const data = {
     names: sounding.names.map((name) => nameOf(name, 0)),
     namesByShape: shape.names.map((name) => nameOf(name, shift)),
     soundingPitches: lowToHigh(
-      sounding.midis.map((midi) =>
-        midi === undefined
-          ? undefined
-          : best
-            ? withOctave(best.tones[midi % 12]!, midi)
-            : spellMidi(midi, song.key),
-      ),
+      sounding.midis.map((midi) => (midi === undefined ? undefined : pitchOf(midi))),
     ),
     family: sounding.family,
     doubled: sounding.doubled,
@@ -122,9 +119,15 @@ function nameGrip(text: string, flags: Flags): Answer {
   const words =
     data.names.map((name, index) => `${index + 1}. ${name.symbol} (${name.reason})`).join('\n') ||
     'No chord name: a single note or an octave.'
+  const facts = [sounding.family, `reach ${data.reachMm} mm`]
+  if (sounding.fingering)
+    facts.push(
+      `fingers ${data.fingering!.map((finger) => finger ?? '-').join('')}`,
+      difficultyWord(sounding.fingering.difficulty),
+    )
   return {
     data,
-    words: `${words}\n${sounding.family}, reach ${data.reachMm} mm${sounding.fingering ? `, fingers ${data.fingering!.map((finger) => finger ?? '-').join('')}, ${difficultyWord(sounding.fingering.difficulty)}` : ''}${sounding.caution ? `\n${sounding.caution}` : ''}`,
+    words: [words, facts.join(', '), sounding.caution ?? ''].filter(Boolean).join('\n'),
   }
 }
 
@@ -176,9 +179,10 @@ function call(text: string, flags: Flags): Answer {
   const result = parseCall(text, context)
   if (!result.ok) {
     const { at, message, suggestions } = result.error
+    const perhaps = suggestions.length ? ` Perhaps: ${suggestions.join(' · ')}` : ''
     return {
       data: { error: { at, message, suggestions } },
-      words: `${text}\n${' '.repeat(at)}^ ${message}${suggestions.length ? ` Perhaps: ${suggestions.join(' · ')}` : ''}`,
+      words: `${text}\n${' '.repeat(at)}^ ${message}${perhaps}`,
       failed: true,
     }
   }
@@ -198,9 +202,14 @@ function call(text: string, flags: Flags): Answer {
   return {
     data,
     words: notes
-      .map(
-        (note) =>
-          `${note.startTicks}\tstring ${note.string}\tfret ${note.fret}\t${note.lengthTicks}\t${note.articulations.map((mark) => mark.kind).join(', ')}`,
+      .map((note) =>
+        [
+          note.startTicks,
+          `string ${note.string}`,
+          `fret ${note.fret}`,
+          note.lengthTicks,
+          note.articulations.map((mark) => mark.kind).join(', '),
+        ].join('\t'),
       )
       .join('\n'),
   }
@@ -225,7 +234,10 @@ function figureOf(song: Song, flags: Flags): Figure {
     all.find((figure) => figure.name.toLowerCase() === wanted)
   if (!found)
     throw new Complaint(
-      `${wanted === undefined ? 'Say which figure: --figure NAME.' : `There is no figure “${flags.figure}”.`} This song has: ${all.map((figure) => `“${figure.name}” (${of(figure)})`).join(', ') || 'none'}.`,
+      [
+        wanted === undefined ? 'Say which figure: --figure NAME.' : `There is no figure “${flags.figure}”.`,
+        `This song has: ${all.map((figure) => `“${figure.name}” (${of(figure)})`).join(', ') || 'none'}.`,
+      ].join(' '),
     )
   return found
 }
@@ -281,7 +293,8 @@ function pathsOf(song: Song, flags: Flags): Answer {
       own ? `as charted: ${pathWords(own)} (${own.cost})` : '',
       ...found.map(
         (path) =>
-          `${pathWords(path)} (${path.cost}): ${path.places.map((place) => `${place.string}/${place.fret}`).join(' ')}`,
+          `${pathWords(path)} (${path.cost}): ` +
+          path.places.map((place) => `${place.string}/${place.fret}`).join(' '),
       ),
     ]
       .filter(Boolean)
@@ -327,9 +340,14 @@ function harmonyOf(song: Song, flags: Flags): Answer {
   return {
     data,
     words: [
-      ...data.notes.map(
-        (note) =>
-          `${note.startTicks}\t${note.leadPitch}\t${note.pitch}\t${note.interval}\tstring ${note.string} fret ${note.fret}`,
+      ...data.notes.map((note) =>
+        [
+          note.startTicks,
+          note.leadPitch,
+          note.pitch,
+          note.interval,
+          `string ${note.string} fret ${note.fret}`,
+        ].join('\t'),
       ),
       ...line.clashes.map((clash) => clash.text),
       ...line.remarks.map((remark) => remark.text),

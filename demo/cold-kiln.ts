@@ -16,9 +16,12 @@ const kit = (bars: number, first: string, rest: string, last = FILL): string[] =
   Array.from({ length: bars }, (_, bar) => (bar === 0 ? first : bar === bars - 1 ? last : rest))
 
 const VERSE_VOICE =
-  'r:1 F#4:1 F#4:.5 A4:.5 F#4:1 | E4:.5 D4:1.5 r:2 | r:1 D4:1 E4:.5 D4:.5 B3:1 | C#4:2.5 r:1.5 | r:1 F#4:1 A4:.5 B4:.5 A4:1 | F#4:.5 E4:1.5 r:2 | G4:1 F#4:.5 E4:1 D4:1.5 | F#4:3 r:1'
+  'r:1 F#4:1 F#4:.5 A4:.5 F#4:1 | E4:.5 D4:1.5 r:2 | r:1 D4:1 E4:.5 D4:.5 B3:1 | ' +
+  'C#4:2.5 r:1.5 | r:1 F#4:1 A4:.5 B4:.5 A4:1 | F#4:.5 E4:1.5 r:2 | G4:1 F#4:.5 E4:1 D4:1.5 | ' +
+  'F#4:3 r:1'
 const CHORUS_VOICE =
-  'B4:2 F#4:2 | G4:1.5 F#4:.5 D4:2 | A4:2 F#4:2 | E4:3 r:1 | B4:2 D5:2 | G4:1.5 A4:.5 B4:2 | A4:2 F#4:1 D4:1 | C#4:1.5 E4:2.5'
+  'B4:2 F#4:2 | G4:1.5 F#4:.5 D4:2 | A4:2 F#4:2 | E4:3 r:1 | B4:2 D5:2 | G4:1.5 A4:.5 B4:2 | ' +
+  'A4:2 F#4:1 D4:1 | C#4:1.5 E4:2.5'
 
 /** The studio recording, or the live take of the same song. */
 export function coldKiln(live: boolean): SongPlan {
@@ -194,7 +197,9 @@ export function coldKiln(live: boolean): SongPlan {
         part: 'bar',
         name: 'Riff 2',
         bars: 2,
-        note: 'Harmonic minor: the A♯ wants back to B. In the second half the drums turn round, the riff does not.',
+        note:
+          'Harmonic minor: the A♯ wants back to B. ' +
+          'In the second half the drums turn round, the riff does not.',
         content: content({ notes: line('6/0m 6/0m 5/2 6/0m 5/3 5/2 5/6:2 | 5/7:2 5/6:2 6/0:4') }),
       },
       {
@@ -236,7 +241,8 @@ export function coldKiln(live: boolean): SongPlan {
         bars: 4,
         content: content({
           notes: line(
-            `${repeat('4/0:2', 4)} | ${repeat('3/3:2', 4)} | ${repeat('4/3:2', 4)} | ${repeat('2/0:2', 3)} 3/2:2`,
+            `${repeat('4/0:2', 4)} | ${repeat('3/3:2', 4)} | ${repeat('4/3:2', 4)} | ` +
+              `${repeat('2/0:2', 3)} 3/2:2`,
           ),
         }),
       },

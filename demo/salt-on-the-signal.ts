@@ -25,10 +25,12 @@ const VERSE = ['Em', 'Em', 'C', '^D']
 const CHORUS = ['G', '^D/F#', '^Em', '^C', 'G', '^D/F#', '^Am7', 'C>D']
 
 const VERSE_VOICE =
-  'r:1 B4:1 B4:.5 D5:.5 B4:1 | A4:.5 G4:1.5 r:2 | r:1 G4:1 A4:.5 G4:.5 E4:1 | F#4:2.5 r:1.5 | r:1 B4:1 D5:.5 E5:.5 D5:1 | B4:.5 A4:1.5 r:2 | C5:1 B4:.5 A4:1 G4:1.5 | A4:3 r:1'
+  'r:1 B4:1 B4:.5 D5:.5 B4:1 | A4:.5 G4:1.5 r:2 | r:1 G4:1 A4:.5 G4:.5 E4:1 | F#4:2.5 r:1.5 | ' +
+  'r:1 B4:1 D5:.5 E5:.5 D5:1 | B4:.5 A4:1.5 r:2 | C5:1 B4:.5 A4:1 G4:1.5 | A4:3 r:1'
 const PRE_VOICE = 'A4:2 C5:1 B4:1 | A4:1.5 G4:2.5 | E5:2 D5:1 C5:1 | D#5:3 r:1'
 const CHORUS_VOICE =
-  'D5:1.5 B4:1 D5:1.5 | F#5:2 E5:.5 D5:1.5 | E5:1.5 D5:.5 B4:2 | C5:1 D5:1 E5:2 | D5:1.5 B4:1 D5:1.5 | A5:1.5 F#5:.5 D5:2 | E5:1 G5:1 E5:1 C5:1 | E5:2 F#5:2'
+  'D5:1.5 B4:1 D5:1.5 | F#5:2 E5:.5 D5:1.5 | E5:1.5 D5:.5 B4:2 | C5:1 D5:1 E5:2 | ' +
+  'D5:1.5 B4:1 D5:1.5 | A5:1.5 F#5:.5 D5:2 | E5:1 G5:1 E5:1 C5:1 | E5:2 F#5:2'
 
 const power = { E: '022xxx', C: 'x355xx', D: 'x577xx', G: '355xxx', A: 'x022xx', Fs: '244xxx', B: 'x244xx' }
 
@@ -37,7 +39,8 @@ const CHUG = called(
   `hold ${power.E} for 16, hold ${power.C} for 7, hold ${power.D} for 9
   down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, two dead
   down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, down accent, down
-  down accent palm firm, down palm firm, three times, down accent palm firm, down palm firm, dead, down accent for 2
+  down accent palm firm, down palm firm, three times, \
+down accent palm firm, down palm firm, dead, down accent for 2
   down palm firm, three times, down accent palm firm, down palm firm, two dead`,
   { school: 'all down' },
 )
@@ -216,7 +219,8 @@ const guitar2: FigurePlan[] = [
     bars: 4,
     content: content({
       notes: line(
-        'r:4 5/10+3/12:2 5/9+3/11:1 5/5+3/7:1 | r:4 5/9+3/11:2 5/5+3/7:2 | r:4 5/7+3/9:2 5/5+3/7:2 | r:4 5/3+3/5:2 5/5+3/7:2',
+        'r:4 5/10+3/12:2 5/9+3/11:1 5/5+3/7:1 | r:4 5/9+3/11:2 5/5+3/7:2 | ' +
+          'r:4 5/7+3/9:2 5/5+3/7:2 | r:4 5/3+3/5:2 5/5+3/7:2',
       ),
     }),
   },
@@ -329,7 +333,8 @@ const bass: FigurePlan[] = [
     bars: 4,
     content: content({
       notes: line(
-        `${repeat('4/0', 7)} 4/3 | ${repeat('4/0', 6)} 3/0 3/2 | ${repeat('3/3', 7)} 3/5 | ${repeat('3/5', 6)} 3/4 4/2`,
+        `${repeat('4/0', 7)} 4/3 | ${repeat('4/0', 6)} 3/0 3/2 | ${repeat('3/3', 7)} 3/5 | ` +
+          `${repeat('3/5', 6)} 3/4 4/2`,
       ),
     }),
   },
@@ -340,7 +345,8 @@ const bass: FigurePlan[] = [
     bars: 4,
     content: content({
       notes: line(
-        `${repeat('3/0:2', 3)} 3/2:2 | ${repeat('3/0:2', 3)} 3/2:2 | ${repeat('3/3', 8)} | ${repeat('3/2', 6)} 3/4 3/6`,
+        `${repeat('3/0:2', 3)} 3/2:2 | ${repeat('3/0:2', 3)} 3/2:2 | ${repeat('3/3', 8)} | ` +
+          `${repeat('3/2', 6)} 3/4 3/6`,
       ),
     }),
   },
@@ -351,7 +357,8 @@ const bass: FigurePlan[] = [
     bars: 4,
     content: content({
       notes: line(
-        `${repeat('4/3', 7)} 4/2 | ${repeat('4/2', 7)} 4/0 | ${repeat('4/0', 7)} 3/3 | ${repeat('3/3', 6)} 3/2 3/0`,
+        `${repeat('4/3', 7)} 4/2 | ${repeat('4/2', 7)} 4/0 | ${repeat('4/0', 7)} 3/3 | ` +
+          `${repeat('3/3', 6)} 3/2 3/0`,
       ),
     }),
   },
@@ -362,7 +369,8 @@ const bass: FigurePlan[] = [
     bars: 4,
     content: content({
       notes: line(
-        `${repeat('4/3', 7)} 4/2 | ${repeat('4/2', 7)} 3/0 | ${repeat('3/0', 8)} | ${repeat('3/3', 4)} ${repeat('3/5', 4)}`,
+        `${repeat('4/3', 7)} 4/2 | ${repeat('4/2', 7)} 3/0 | ${repeat('3/0', 8)} | ` +
+          `${repeat('3/3', 4)} ${repeat('3/5', 4)}`,
       ),
     }),
   },

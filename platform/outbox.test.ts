@@ -32,21 +32,24 @@ describe('the outbox', () => {
     expect(written).toEqual(['a', 'b', 'c'])
     expect(states.filter((state) => state === 'saved')).toHaveLength(1)
   })
-  it('keeps what could not be written first: nothing later is stored before it, nothing is called saved', async () => {
-    const { outbox, written, states, state } = disk()
-    state.full = 'storage-full'
-    outbox.add('first')
-    expect(await outbox.settled()).toBe(false)
-    outbox.add('second')
-    expect(await outbox.settled()).toBe(false)
-    expect(written).toEqual([])
-    expect(states).not.toContain('saved')
-    state.full = undefined
-    outbox.add('third')
-    expect(await outbox.settled()).toBe(true)
-    expect(written).toEqual(['first', 'second', 'third'])
-    expect(states.at(-1)).toBe('saved')
-  })
+  it(
+    'keeps what could not be written first: nothing later is stored before it, ' + 'nothing is called saved',
+    async () => {
+      const { outbox, written, states, state } = disk()
+      state.full = 'storage-full'
+      outbox.add('first')
+      expect(await outbox.settled()).toBe(false)
+      outbox.add('second')
+      expect(await outbox.settled()).toBe(false)
+      expect(written).toEqual([])
+      expect(states).not.toContain('saved')
+      state.full = undefined
+      outbox.add('third')
+      expect(await outbox.settled()).toBe(true)
+      expect(written).toEqual(['first', 'second', 'third'])
+      expect(states.at(-1)).toBe('saved')
+    },
+  )
   it('tries again by itself', async () => {
     const { outbox, written, state } = disk()
     state.full = 'storage'

@@ -115,7 +115,10 @@ function soundProblem(
   )
 }
 
-/** Reads, checks and decodes a recording at the given rate. Refused in words for whatever is wrong with it. */
+/**
+ * Reads, checks and decodes a recording at the given rate. Refused in words for whatever is wrong with
+ * it.
+ */
 export async function importRecording(
   file: Blob & { name?: string },
   sampleRate: number,

@@ -51,6 +51,27 @@ const DIED = 'The background work stopped unexpectedly. Try again.'
 const reasonOf = (error: unknown): string =>
   error instanceof Error ? error.message : 'The task could not be handed over.'
 
+/** Takes the answers to one question; what was asked before is cancelled. */
+function listen<T>(
+  worker: Worker,
+  run: number,
+  options: JobOptions<T>,
+  asked: { settle: (result: Result<T>) => void; givenUp: () => boolean },
+): void {
+  const { settle, givenUp } = asked
+  worker.onmessage = ({ data }: MessageEvent<JobMessage<T>>) => {
+    // Answers to an earlier question come too late.
+    if (data.run !== run) return
+    // What is still on its way when somebody stops it must not look like work going on.
+    if (givenUp() && (data.kind === 'progress' || data.kind === 'found')) return
+    if (data.kind === 'progress') options.onProgress?.(data.stage, data.fraction)
+    else if (data.kind === 'found') options.onFound?.(data.value)
+    else if (data.kind === 'done') settle(ok(data.value))
+    else if (data.kind === 'cancelled') settle(refuse('cancelled', 'Stopped.'))
+    else settle(refuse('failed', data.message))
+  }
+}
+
 /** Starts a worker at once and keeps it until it is closed, dies, or does not heed a cancel. */
 export function openSession(makeWorker: () => Worker): Session {
   const worker = makeWorker()
@@ -69,26 +90,6 @@ export function openSession(makeWorker: () => Worker): Session {
     end(refuse('died', DIED))
   }
 
-  /** Takes the answers to one question; what was asked before is cancelled. */
-  function listen<T>(
-    run: number,
-    options: JobOptions<T>,
-    asked: { settle: (result: Result<T>) => void; givenUp: () => boolean },
-  ): void {
-    const { settle, givenUp } = asked
-    worker.onmessage = ({ data }: MessageEvent<JobMessage<T>>) => {
-      // Answers to an earlier question come too late.
-      if (data.run !== run) return
-      // What is still on its way when somebody stops it must not look like work going on.
-      if (givenUp() && (data.kind === 'progress' || data.kind === 'found')) return
-      if (data.kind === 'progress') options.onProgress?.(data.stage, data.fraction)
-      else if (data.kind === 'found') options.onFound?.(data.value)
-      else if (data.kind === 'done') settle(ok(data.value))
-      else if (data.kind === 'cancelled') settle(refuse('cancelled', 'Stopped.'))
-      else settle(refuse('failed', data.message))
-    }
-  }
-
   function ask<T>(task: unknown, options: JobOptions<T> = {}): JobHandle<T> {
     const { result, settle, settled } = settleOnce<T>(() => {
       stop = undefined
@@ -102,7 +103,7 @@ export function openSession(makeWorker: () => Worker): Session {
     stop = (value) => settle(value)
     const run = ++runs
     let givenUp = false
-    listen(run, options, { settle, givenUp: () => givenUp })
+    listen(worker, run, options, { settle, givenUp: () => givenUp })
     try {
       worker.postMessage({ kind: 'start', run, task: plain(task) }, options.transfer ?? [])
     } catch (error) {

@@ -145,7 +145,8 @@ export function fitNet(
     }
     if (round === shape.rounds - 1 || round % 5 === 0)
       shape.log?.(
-        `round ${round}: loss ${(loss / groups.length).toFixed(4)}, right ${((100 * hits) / groups.length).toFixed(1)} %`,
+        `round ${round}: loss ${(loss / groups.length).toFixed(4)}, ` +
+          `right ${((100 * hits) / groups.length).toFixed(1)} %`,
       )
   }
   const round4 = (values: ArrayLike<number>): number[] =>

@@ -43,7 +43,8 @@ interface Learned {
 const VERSION = 'c7'
 async function learn(seed: number): Promise<Learned> {
   const sounds = FIT_SOUNDS[seed % 4]!
-  const path = `.cache/fit/${createHash('sha1').update(`${VERSION}${seed}${sounds}`).digest('hex').slice(0, 12)}.json`
+  const digest = createHash('sha1').update(`${VERSION}${seed}${sounds}`).digest('hex')
+  const path = `.cache/fit/${digest.slice(0, 12)}.json`
   if (existsSync(path)) return JSON.parse(readFileSync(path, 'utf8')) as Learned
   const { truth, ...recording } = await material(drawnWish(seed), sounds)
   const heard = hear(recording)

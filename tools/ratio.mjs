@@ -10,5 +10,6 @@ const lines = (list) => list.reduce((sum, file) => sum + readFileSync(file, 'utf
 const tests = lines(files.filter(isTest))
 const code = lines(files.filter((file) => !isTest(file)))
 console.log(
-  `${tests} lines of tests, ${code} lines of code: tests are ${((100 * tests) / (tests + code)).toFixed(1)} % of all`,
+  `${tests} lines of tests, ${code} lines of code: ` +
+    `tests are ${((100 * tests) / (tests + code)).toFixed(1)} % of all`,
 )

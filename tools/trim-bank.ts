@@ -97,5 +97,6 @@ await bank.setSampleFormat({ format: 'compressed', compressionFunction: encode }
 const bytes = bank.writeSF2()
 writeFileSync('public/sound/bank.sf3', Buffer.from(bytes as ArrayBuffer))
 console.log(
-  `public/sound/bank.sf3: ${(bytes.byteLength / 1e6).toFixed(2)} MB, ${keep.map((preset) => preset.name).join(', ')}`,
+  `public/sound/bank.sf3: ${(bytes.byteLength / 1e6).toFixed(2)} MB, ` +
+    keep.map((preset) => preset.name).join(', '),
 )

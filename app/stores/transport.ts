@@ -1,36 +1,18 @@
 import { defineStore } from 'pinia'
-import { inTune, type Score, type Tuning } from '#core/sound/score'
-import { soundCandidate } from '#core/timeline/candidate-chord'
-import { soundFigure } from '#core/timeline/sound-song'
-import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/timeline/tempo'
-import type { SoundingEvent } from '#core/timeline/sounding-event'
-import { barAtTick, clock, secondsToTicks, ticksToSeconds, type TimeMap } from '#core/time/beat-grid'
-import { countWords, countedBeats, TICKS_PER_QUARTER } from '#core/time/meter'
-import { barStarts } from '#core/document/form'
-import { playsOfPart } from '#core/timeline/timeline'
-import type { Content } from '#core/document/schema'
+import { clock, secondsToTicks, ticksToSeconds, type TimeMap } from '#core/time/beat-grid'
 import { AudioEngine } from '#platform/audio-engine'
 import { sendSong, soundPort } from '../composables/soundPort'
+import {
+  placeOfFigure,
+  planPlaying,
+  type FigurePlace,
+  type Loop,
+  type PlayPlan,
+  type Scope,
+} from '../session/play-plan'
+import { placeWords } from '../session/place-words'
 import { usePreferences } from './preferences'
 import { useSong } from './song'
-
-/** The place in words is given to the eighth. */
-const EIGHTH_TICKS = TICKS_PER_QUARTER / 2
-
-export interface Loop {
-  startSeconds: number
-  endSeconds: number
-}
-export type Scope =
-  | { kind: 'candidate'; symbol: string; startSeconds: number; endSeconds: number }
-  | { kind: 'song' }
-  | { kind: 'part'; partId: string }
-  | {
-      kind: 'figure'
-      figureId: string
-      form?: 'exact' | 'eased'
-      /** A draft heard in its place. */ draft?: Content
-    }
 
 /** Playing: what, from where, how fast, what is heard of it. The position is asked for, not reactive. */
 export const useTransport = defineStore('transport', () => {
@@ -62,124 +44,36 @@ export const useTransport = defineStore('transport', () => {
     recordingState.value = channels ? 'ready' : 'none'
   }
 
-  /** A figure's own loop: its first place in the recording, or a straight pulse when it is placed nowhere. */
-  function figurePlace(
-    figureId: string,
-  ): { startTicks: number; lengthTicks: number; placed: boolean } | undefined {
-    const { song, map } = songStore
-    const figure = song?.figures[figureId]
-    if (!song || !figure) return undefined
-    const first = map
-      ? playsOfPart(song, figure.partId).find((play) => play.figure?.id === figureId && play.startTicks >= 0)
-      : undefined
-    return { startTicks: first?.startTicks ?? 0, lengthTicks: figure.lengthTicks, placed: Boolean(first) }
-  }
-
-  const tuning = (): Tuning => {
-    const { source } = songStore
-    return {
-      semitones: (source?.offsetSemitones ?? 0) + (source?.offsetCents ?? 0) / 100,
-      humanFeel: preferences.values.humanFeel,
-    }
-  }
-
-  function plan(from: number) {
-    const { song, map, parts } = songStore
-    const beatGap = (at: number): number => {
-      if (!map || !song) return 0.6
-      const bar = song && Math.max(0, barAtTick(map, secondsToTicks(map, at)))
-      const start = map.barStartTicks[bar]!
-      const meter = songStore.sections.flatMap((section) => section.bars)[bar]!.meter
-      return (
-        (ticksToSeconds(map, start + (map.barStartTicks[bar + 1] ?? map.endTicks) - start) -
-          ticksToSeconds(map, start)) /
-        countedBeats(meter)
-      )
-    }
-    let stems: { id: string; events: SoundingEvent[] }[] = []
-    let score: Score | undefined
-    let used = { from, loop: loop.value as Loop | undefined, withRecording: engine?.hasRecording ?? false }
-    if (scope.value.kind === 'candidate') {
-      const { symbol, startSeconds, endSeconds } = scope.value
-      stems = [
-        {
-          id: 'candidate',
-          events: soundCandidate(symbol, startSeconds, endSeconds, songStore.source?.offsetCents ?? 0),
-        },
-      ]
-      used = { ...used, from: startSeconds, loop: { startSeconds, endSeconds } }
-    } else if (scope.value.kind === 'figure' && song) {
-      const figure = song.figures[scope.value.figureId]
-      const place = figurePlace(scope.value.figureId)
-      if (figure && place) {
-        const toSeconds =
-          place.placed && map
-            ? (tick: number) => ticksToSeconds(map, tick)
-            : (tick: number) => tick * STRAIGHT_MAP_SECONDS_PER_TICK
-        const startSeconds = toSeconds(place.startTicks)
-        stems = [
-          {
-            id: figure.partId,
-            events: inTune(
-              soundFigure(song, figure, {
-                startTicks: place.startTicks,
-                toSeconds,
-                ...(scope.value.form ? { form: scope.value.form } : {}),
-                content: scope.value.draft,
-              }),
-              tuning(),
-            ),
-          },
-        ]
-        used = {
-          from: startSeconds,
-          loop: { startSeconds, endSeconds: toSeconds(place.startTicks + place.lengthTicks) },
-          withRecording: used.withRecording && place.placed,
-        }
-      }
-    } else if (song && map) {
-      const only = scope.value.kind === 'part' ? scope.value.partId : undefined
-      sendSong(song)
-      score = {
-        partIds: parts.filter((part) => !only || part.id === only).map((part) => part.id),
-        sourceId: songStore.heardSourceId,
-        tuning: tuning(),
-      }
-    }
-    const beats =
-      preferences.values.countInBars *
-      countedBeats(songStore.sections[0]?.bars.find((bar) => !bar.free)?.meter ?? { beats: 4, unit: 4 })
-    const gap = beatGap(used.from) / speed.value
-    return {
-      stems,
-      score,
-      fromSeconds: used.from,
+  const figurePlace = (figureId: string): FigurePlace | undefined => placeOfFigure(songStore, figureId)
+  const plan = (from: number): PlayPlan =>
+    planPlaying({
+      from,
+      scope: scope.value,
+      loop: loop.value,
       speed: speed.value,
-      loop: used.loop,
-      leadSeconds: beats * gap,
-      clickSeconds: Array.from({ length: beats }, (_, beat) => beat * gap),
-      withRecording: used.withRecording,
-    }
-  }
+      withRecording: engine?.hasRecording ?? false,
+      countInBars: preferences.values.countInBars,
+      humanFeel: preferences.values.humanFeel,
+      open: songStore,
+    })
+
+  /** A figure and a chord go round and round wherever the song is. */
+  const loopsByItself = (): boolean => scope.value.kind === 'figure' || scope.value.kind === 'candidate'
 
   async function play(from = cursor.value): Promise<void> {
     let at = from
-    if (
-      loop.value &&
-      scope.value.kind !== 'figure' &&
-      scope.value.kind !== 'candidate' &&
-      (at < loop.value.startSeconds || at >= loop.value.endSeconds)
-    )
-      at = loop.value.startSeconds
+    const outside = loop.value && (at < loop.value.startSeconds || at >= loop.value.endSeconds)
+    if (loop.value && outside && !loopsByItself()) at = loop.value.startSeconds
     for (const part of songStore.parts)
       sound().setStem(part.id, silenced.value.has(part.id) ? 0 : 1, part.pan)
     playing.value = true
-    await sound().play(plan(at))
+    const planned = plan(at)
+    if (planned.score && songStore.song) sendSong(songStore.song)
+    await sound().play(planned)
   }
   function stop(): void {
     if (!playing.value) return
-    if (scope.value.kind !== 'figure' && scope.value.kind !== 'candidate')
-      cursor.value = engine?.position() ?? cursor.value
+    if (!loopsByItself()) cursor.value = engine?.position() ?? cursor.value
     engine?.stop()
     playing.value = false
   }
@@ -212,7 +106,7 @@ export const useTransport = defineStore('transport', () => {
   function replay(): void {
     if (playing.value) {
       const at = engine?.position() ?? cursor.value
-      void play(scope.value.kind === 'figure' || scope.value.kind === 'candidate' ? undefined : at)
+      void play(loopsByItself() ? undefined : at)
     }
   }
 
@@ -294,25 +188,7 @@ export const useTransport = defineStore('transport', () => {
       words.value = { place: 'Before the first bar', detail: clock(at, 1) }
       return
     }
-    const place = places.findLast((entry) => entry.startTicks <= tick + 0.5) ?? places[0]!
-    const starts = barStarts(place.section)
-    const inSection = tick - place.startTicks
-    const bar = Math.max(
-      0,
-      starts.findLastIndex((start, index) => start <= inSection + 0.5 && index < place.section.bars.length),
-    )
-    const shape = place.section.bars[bar]!
-    const count = shape.free
-      ? 'free time'
-      : countWords(shape.meter, Math.floor((inSection - starts[bar]! + 1) / EIGHTH_TICKS) * EIGHTH_TICKS)
-    const passes = place.section.passes
-    const pass = Math.min(passes, Math.floor(bar / (place.section.bars.length / passes)) + 1)
-    words.value = {
-      place: `${place.section.name}, bar ${bar + 1}, ${/^\d/.test(count) ? `beat ${count}` : count}`,
-      detail: [passes > 1 ? `pass ${pass} of ${passes}` : '', `bar ${place.firstBar + bar + 1}`, clock(at, 1)]
-        .filter(Boolean)
-        .join(' · '),
-    }
+    words.value = placeWords(places, tick, at)
   }
 
   function reset(): void {

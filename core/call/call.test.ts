@@ -41,7 +41,8 @@ const short = (text: string): string =>
       const move = note.articulations
         .map((mark) => ({ 'hammer-on': 'h', 'pull-off': 'p', slide: 's' })[mark.kind as string] ?? '')
         .join('')
-      return `${note.string}/${note.fret}${move}${note.lengthTicks === Q / 2 ? '' : `+${note.lengthTicks / (Q / 2)}`}`
+      const eighths = note.lengthTicks / (Q / 2)
+      return `${note.string}/${note.fret}${move}${eighths === 1 ? '' : `+${eighths}`}`
     })
     .join(' ')
 const error = (text: string, more: Partial<CallContext> = {}) => {

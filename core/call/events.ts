@@ -193,7 +193,7 @@ export function sayHold(r: Reading, grip: Grip, token: Token): void {
   r.holds.push({ startTicks, lengthTicks: undefined, grip, token })
 }
 
-export function lastTimed(r: Reading, token: Token): TimedEvent {
+function lastTimed(r: Reading, token: Token): TimedEvent {
   const event = r.events.at(-1)
   if (!event || r.last?.kind === 'rest' || r.last?.kind === 'hold')
     fail(r, token, 'There is no note or stroke before this.')

@@ -38,7 +38,7 @@ export function chordToken(r: Reading, token: Token): boolean {
   return true
 }
 
-export function gripNamed(r: Reading, token: Token, symbol = token.text): Grip {
+function gripNamed(r: Reading, token: Token, symbol = token.text): Grip {
   const grip = r.context.gripFor?.(symbol, r.holds.at(-1)?.grip)
   if (!grip) fail(r, token, `No grip for “${symbol}” here. Write its strings, low to high.`, ['hold x02220'])
   return grip

@@ -22,7 +22,7 @@ export function addMark(r: Reading, mark: Articulation, token: Token): void {
   else markNote(r, r.events.at(-1), mark, token)
 }
 
-export function markNote(r: Reading, event: TimedEvent | undefined, mark: Articulation, token: Token): void {
+function markNote(r: Reading, event: TimedEvent | undefined, mark: Articulation, token: Token): void {
   if (event?.layer !== 'note') fail(r, token, 'This belongs to a note: say the fret first.')
   if (mark.kind === 'bend' && event.fret === 0)
     fail(
@@ -180,7 +180,7 @@ const MARKS: Record<string, SaidMark> = {
 }
 
 /** Reads a mark and gives what puts it on the last note or stroke; undefined when the word is none. */
-export function markSaid(r: Reading, word: string, token: Token): Put | undefined {
+function markSaid(r: Reading, word: string, token: Token): Put | undefined {
   const said = Object.hasOwn(MARKS, word) ? MARKS[word] : undefined
   if (!said) return undefined
   r.i++
@@ -200,7 +200,7 @@ export function bendShape(r: Reading): 'plain' | 'bend and hold' | 'bend and rel
   return 'plain'
 }
 
-export function readPressure(r: Reading): Pressure | undefined {
+function readPressure(r: Reading): Pressure | undefined {
   const text = peek(r).toLowerCase()
   const found = PRESSURES.find((pressure) => pressure === text)
   if (found) r.i++

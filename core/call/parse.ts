@@ -76,7 +76,7 @@ function quoted({ error }: Refused): Refused {
   return { ok: false, error: { ...error, message } }
 }
 
-export function readAll(r: Reading): ParsedCall {
+function readAll(r: Reading): ParsedCall {
   while (r.i < r.list.length) {
     readToken(r)
     if (r.events.length + r.holds.length > MOST_EVENTS)
@@ -92,7 +92,7 @@ export function readAll(r: Reading): ParsedCall {
   return finishCall(r)
 }
 
-export function readToken(r: Reading): void {
+function readToken(r: Reading): void {
   const token = r.list[r.i]!
   const { text } = token
   if (readPunctuation(r, token)) return
@@ -116,7 +116,7 @@ export function readToken(r: Reading): void {
 }
 
 /** "triplets G 5 7 9" sets the step like "in triplets"; "eighth note rest" is a rest of that length. */
-export function valueWord(r: Reading, token: Token): boolean {
+function valueWord(r: Reading, token: Token): boolean {
   // "15 full bend", "9 half step bend": the amount said before the word.
   const steps = /^(steps?|tones?)$/i.test(peek(r, 1)) ? 1 : 0
   if (/^(full|whole|half|quarter)$/i.test(token.text) && wordHere(r, 1 + steps) === 'bend') {
@@ -148,7 +148,7 @@ export function valueWord(r: Reading, token: Token): boolean {
   return true
 }
 
-export function refuseUnknown(r: Reading, token: Token): never {
+function refuseUnknown(r: Reading, token: Token): never {
   const near = nearWords(token.text, [
     ...WORDS.map((entry) => entry.word),
     'eighths',

@@ -112,7 +112,7 @@ export function goTo(r: Reading, token: Token): void {
 }
 
 /** "the and of 4", "on 3", "3 and", "3 e": ticks into the bar. */
-export function spokenCount(r: Reading, token: Token): number | undefined {
+function spokenCount(r: Reading, token: Token): number | undefined {
   const start = r.i
   skip(r, 'on')
   skip(r, 'the')
@@ -139,7 +139,7 @@ export function spokenCount(r: Reading, token: Token): number | undefined {
 
 /** How far into a beat "e and a" are said. */
 const BEAT_PARTS: Readonly<Record<string, number>> = { e: 1 / 4, '&': 1 / 2, a: 3 / 4 }
-export function countTick(r: Reading, beat: number, part: string | undefined, token: Token): number {
+function countTick(r: Reading, beat: number, part: string | undefined, token: Token): number {
   const { meter } = r.context
   if (beat < 1 || beat > meter.beats)
     fail(r, token, `There is no count ${beat} in ${meter.beats}/${meter.unit}.`)

@@ -63,7 +63,7 @@ export function readPunctuation(r: Reading, token: Token): boolean {
   }
 }
 
-export function readStar(r: Reading, token: Token): boolean {
+function readStar(r: Reading, token: Token): boolean {
   // "( … ) x4", as it is written on a chart.
   const times = r.closed && /^[x×](\d{1,2})$/i.exec(token.text)
   if (times && r.list[r.i - 1]?.text === ')') {
@@ -83,7 +83,7 @@ export function readStar(r: Reading, token: Token): boolean {
   return true
 }
 
-export function endLine(r: Reading): void {
+function endLine(r: Reading): void {
   if (r.events.length > r.line.first) r.lineBefore = { ...r.line, endTicks: r.at, end: r.events.length }
   r.line = groupHere(r)
 }

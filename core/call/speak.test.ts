@@ -3,7 +3,8 @@ import { newPart } from '../document/new-song'
 import type { Content } from '../document/schema'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
 import { parseCall } from './parse'
-import { placeWords, speak, type SpeakOptions } from './speak'
+import { speak } from './speak'
+import { placeWords, type SpeakOptions } from './speech'
 
 const part = newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' })
 const letters = ['E', 'B', 'G', 'D', 'A', 'E']
@@ -37,16 +38,19 @@ describe('a figure said back', () => {
       'hold x32010 for 8 / palming firm for 4 / two down',
     )
   })
-  it('goes to the line’s place by bar and count, in compound meters by ticks where counts would mislead', () => {
-    expect(lines('at bar 2 on 3, G 7 9')).toEqual(['at bar 2 on 3, G 7 9'])
-    expect(placeWords(5 * Q, FOUR)).toBe('at bar 2 on 2')
-    expect(placeWords(Q / 7, FOUR)).toMatch(/^at \d+ ticks$/)
-    expect(
-      content(lines('at bar 2, G 7 9 7', { meter: SIX }).join('\n'), { meter: SIX }).notes.map(
-        (note) => note.startTicks,
-      ),
-    ).toEqual([3 * Q, 3.5 * Q, 4 * Q])
-  })
+  it(
+    'goes to the line’s place by bar and count, in compound meters by ticks where ' + 'counts would mislead',
+    () => {
+      expect(lines('at bar 2 on 3, G 7 9')).toEqual(['at bar 2 on 3, G 7 9'])
+      expect(placeWords(5 * Q, FOUR)).toBe('at bar 2 on 2')
+      expect(placeWords(Q / 7, FOUR)).toMatch(/^at \d+ ticks$/)
+      expect(
+        content(lines('at bar 2, G 7 9 7', { meter: SIX }).join('\n'), { meter: SIX }).notes.map(
+          (note) => note.startTicks,
+        ),
+      ).toEqual([3 * Q, 3.5 * Q, 4 * Q])
+    },
+  )
   it('says a release after its bend, and everything that is left ringing', () => {
     expect(lines('B 8 bend 2, release, pull 5')).toEqual(['B 8 bend 2, release pull 5'])
     expect(lines('D 2 ringing for 8, G 2 ringing for 7, B 3')).toEqual([

@@ -6,7 +6,7 @@ import type { Token } from './tokens'
 import { numberOf, ordinalOf } from './vocabulary'
 
 /** A letter with its sign at an offset, "B flat" as well; and how many tokens it took. */
-export function letterAt(r: Reading, offset: number): [string | undefined, number] {
+function letterAt(r: Reading, offset: number): [string | undefined, number] {
   const text = peek(r, offset)
   if (!/^[A-Ga-g](#|b|♯|♭)?$/.test(text)) return [undefined, 0]
   const sign = peek(r, offset + 1).toLowerCase()
@@ -89,7 +89,7 @@ export function stringToken(r: Reading, token: Token, word: string | undefined):
   )
 }
 
-export function fretText(r: Reading, text: string, token: Token): void {
+function fretText(r: Reading, text: string, token: Token): void {
   if (text.startsWith('x')) {
     r.nextMarks.push({ kind: 'dead' })
     sayNote(r, Number(text.slice(1)), token)
@@ -173,7 +173,7 @@ export function onStrings(r: Reading, token: Token): void {
   r.string = strings[0]
 }
 
-export function stringList(r: Reading): number[] {
+function stringList(r: Reading): number[] {
   const { letters } = r.context
   const found: number[] = []
   skip(r, 'the')

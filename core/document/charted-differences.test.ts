@@ -228,7 +228,8 @@ describe('doubts, spots and links of figures', () => {
         .filter((finding) => finding.kind === 'playing')
         .map((finding) => finding.text),
     ).toEqual([
-      '“Riff”, bar 1, 2: slurred across strings: from string 3 to 2. Pick it, or play the note before on string 2.',
+      '“Riff”, bar 1, 2: slurred across strings: from string 3 to 2. ' +
+        'Pick it, or play the note before on string 2.',
     ])
   })
   it('refuse a pattern whose strokes lie beyond it', () => {

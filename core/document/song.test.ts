@@ -307,32 +307,35 @@ const walk = fc.array(
 )
 
 describe('any sequence of transactions', () => {
-  it('is taken back exactly by its inverses, and stays a valid song whose unrolled length is the form’s', () => {
-    fc.assert(
-      fc.property(walk, (steps) => {
-        const start = sampleSong()
-        let song = start
-        const done: Applied[] = []
-        steps.forEach(([step, random], index) => {
-          const result = STEPS[step]!(song, random, `id${index}`)
-          if (!result.ok) return
-          expect(applyPatch(song, result.value.patch)).toEqual(result.value.song)
-          song = result.value.song
-          done.push(result.value)
-        })
-        expect(must(readSong(JSON.parse(JSON.stringify(song))))).toEqual(song)
-        const timeline = unroll(song)
-        expect(timeline.reduce((sum, bar) => sum + bar.lengthTicks, 0)).toBe(
-          sectionPlaces(song).reduce((sum, place) => sum + sectionTicks(place.section), 0),
-        )
-        expect(timeline).toHaveLength(16)
-        for (const applied of done.reverse())
-          song = applyPatch(song, invertPatch(JSON.parse(JSON.stringify(applied.patch))))
-        expect(song).toEqual(start)
-      }),
-      { numRuns: 60 },
-    )
-  })
+  it(
+    'is taken back exactly by its inverses, and stays a valid song whose unrolled ' + 'length is the form’s',
+    () => {
+      fc.assert(
+        fc.property(walk, (steps) => {
+          const start = sampleSong()
+          let song = start
+          const done: Applied[] = []
+          steps.forEach(([step, random], index) => {
+            const result = STEPS[step]!(song, random, `id${index}`)
+            if (!result.ok) return
+            expect(applyPatch(song, result.value.patch)).toEqual(result.value.song)
+            song = result.value.song
+            done.push(result.value)
+          })
+          expect(must(readSong(JSON.parse(JSON.stringify(song))))).toEqual(song)
+          const timeline = unroll(song)
+          expect(timeline.reduce((sum, bar) => sum + bar.lengthTicks, 0)).toBe(
+            sectionPlaces(song).reduce((sum, place) => sum + sectionTicks(place.section), 0),
+          )
+          expect(timeline).toHaveLength(16)
+          for (const applied of done.reverse())
+            song = applyPatch(song, invertPatch(JSON.parse(JSON.stringify(applied.patch))))
+          expect(song).toEqual(start)
+        }),
+        { numRuns: 60 },
+      )
+    },
+  )
   it('undoes and redoes by name', () => {
     const start = sampleSong()
     const applied = must(transact(start, 'setFacts', { title: 'Other' }))
@@ -395,14 +398,17 @@ describe('old and foreign files', () => {
       spots: {},
       patterns: {},
     }))
-  it('brings the kept file of version 1 up to date: amounts where there were none, no bare pattern names', () => {
-    const { content, ...figure } = must(readSong(keptV1)).figures.f!
-    expect(content.notes.map((entry) => entry.articulations[0])).toEqual([
-      { kind: 'trill', frets: 2 },
-      { kind: 'pinched harmonic', semitones: 12 },
-    ])
-    expect(figure).not.toHaveProperty('patternName')
-  })
+  it(
+    'brings the kept file of version 1 up to date: amounts where there were none, no ' + 'bare pattern names',
+    () => {
+      const { content, ...figure } = must(readSong(keptV1)).figures.f!
+      expect(content.notes.map((entry) => entry.articulations[0])).toEqual([
+        { kind: 'trill', frets: 2 },
+        { kind: 'pinched harmonic', semitones: 12 },
+      ])
+      expect(figure).not.toHaveProperty('patternName')
+    },
+  )
   it('refuses newer, foreign and inconsistent data with a reason', () => {
     expect(readSong({ schemaVersion: 99 })).toMatchObject({ ok: false, refusal: { code: 'newer' } })
     expect(readSong('hello')).toMatchObject({ ok: false, refusal: { code: 'not-a-song' } })

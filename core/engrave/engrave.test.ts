@@ -301,36 +301,40 @@ describe('sheet', () => {
         .filter((word) => word === 'two dead').length
     expect(dead('eased')).toBeLessThan(dead('exact'))
   })
-  it('says what is out of the ordinary: capo, swing, a section of its own meter, passes that differ, what is left open', () => {
-    const other = structuredClone(song)
-    other.feel = { subdivision: 'eighths', swing: { ratio: 0.62, level: 'eighths' } }
-    other.parts.g1!.instrument = { ...other.parts.g1!.instrument, capo: 2 }
-    const fill = structuredClone(other.figures['verse-chug']!)
-    other.figures.fill = { ...fill, id: 'fill', name: 'Only the fourth time', feel: other.feel }
-    const [place] = Object.values(other.placements).filter(
-      (placement) =>
-        placement.kind === 'figure' && placement.figureId === 'verse-chug' && placement.passes > 1,
-    )
-    if (place?.kind !== 'figure') throw new Error('the verse is played more than once')
-    place.passFigures = [{ pass: 2, figureId: 'fill' }]
-    place.shiftFrets = 2
-    other.placements = Object.fromEntries(
-      Object.entries(other.placements).filter(
-        ([, placement]) => placement.partId !== 'b' || placement.sectionId !== place.sectionId,
-      ),
-    )
-    const words = engraveSheet(other, options).flatMap((page) => texts(page.primitives))
-    const all = words.join(' ')
-    expect(all).toContain('capo 2')
-    expect(words.some((word) => word.includes('swung'))).toBe(true)
-    expect(all).toContain('+2 frets')
-    expect(all).toMatch(/\(2: Only the fourth time\)/)
-    expect(words.some((word) => word.includes('3/4'))).toBe(true)
-    expect(words).toContain('not charted')
-    // A figure that is played only in a pass of another has its place all the same.
-    const at = words.indexOf('Only the fourth time')
-    expect(words.slice(at, at + 4).join(' ')).toContain(`in ${other.sections[place.sectionId]!.name}`)
-  })
+  it(
+    'says what is out of the ordinary: capo, swing, a section of its own meter, ' +
+      'passes that differ, what is left open',
+    () => {
+      const other = structuredClone(song)
+      other.feel = { subdivision: 'eighths', swing: { ratio: 0.62, level: 'eighths' } }
+      other.parts.g1!.instrument = { ...other.parts.g1!.instrument, capo: 2 }
+      const fill = structuredClone(other.figures['verse-chug']!)
+      other.figures.fill = { ...fill, id: 'fill', name: 'Only the fourth time', feel: other.feel }
+      const [place] = Object.values(other.placements).filter(
+        (placement) =>
+          placement.kind === 'figure' && placement.figureId === 'verse-chug' && placement.passes > 1,
+      )
+      if (place?.kind !== 'figure') throw new Error('the verse is played more than once')
+      place.passFigures = [{ pass: 2, figureId: 'fill' }]
+      place.shiftFrets = 2
+      other.placements = Object.fromEntries(
+        Object.entries(other.placements).filter(
+          ([, placement]) => placement.partId !== 'b' || placement.sectionId !== place.sectionId,
+        ),
+      )
+      const words = engraveSheet(other, options).flatMap((page) => texts(page.primitives))
+      const all = words.join(' ')
+      expect(all).toContain('capo 2')
+      expect(words.some((word) => word.includes('swung'))).toBe(true)
+      expect(all).toContain('+2 frets')
+      expect(all).toMatch(/\(2: Only the fourth time\)/)
+      expect(words.some((word) => word.includes('3/4'))).toBe(true)
+      expect(words).toContain('not charted')
+      // A figure that is played only in a pass of another has its place all the same.
+      const at = words.indexOf('Only the fourth time')
+      expect(words.slice(at, at + 4).join(' ')).toContain(`in ${other.sections[place.sectionId]!.name}`)
+    },
+  )
   it('keeps the words of a figure that is placed nowhere, its note under its name', () => {
     const other = structuredClone(song)
     other.figures.spare = {

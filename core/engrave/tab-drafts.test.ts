@@ -49,25 +49,29 @@ const stroke = (startTicks: number, over: Partial<Stroke> = {}): Stroke => ({
 })
 
 describe('what is not entered yet', () => {
-  it('shows in the colour of the user’s doing: notes on their string, strokes in the hand row, grips above', () => {
-    const { primitives, systems } = draw(
-      {},
-      {
-        draft: {
-          notes: [
-            note({ fret: 12 }),
-            note({ id: 'm', string: 1, fret: 3, articulations: [{ kind: 'dead' }] }),
-          ],
-          strokes: [stroke(Q), stroke(2 * Q, { dead: true })],
-          grips: [{ id: 'g', startTicks: 0, lengthTicks: Q, grip: readGrip('x-12-14-14-14-12', 6)! }],
+  it(
+    'shows in the colour of the user’s doing: notes on their string, strokes in the ' +
+      'hand row, grips above',
+    () => {
+      const { primitives, systems } = draw(
+        {},
+        {
+          draft: {
+            notes: [
+              note({ fret: 12 }),
+              note({ id: 'm', string: 1, fret: 3, articulations: [{ kind: 'dead' }] }),
+            ],
+            strokes: [stroke(Q), stroke(2 * Q, { dead: true })],
+            grips: [{ id: 'g', startTicks: 0, lengthTicks: Q, grip: readGrip('x-12-14-14-14-12', 6)! }],
+          },
         },
-      },
-    )
-    const drafted = texts(primitives).filter((shape) => shape.role === 'action')
-    expect(drafted.map((shape) => shape.text)).toEqual(['12', '×', '↓', '×', 'x-12-14-14-14-12'])
-    expect(Math.abs(drafted[0]!.y - systems[0]!.stringYs[2]!)).toBeLessThan(BENCH_METRICS.stringGap / 2)
-    expect(drafted[2]!.y).toBeLessThan(systems[0]!.countY)
-  })
+      )
+      const drafted = texts(primitives).filter((shape) => shape.role === 'action')
+      expect(drafted.map((shape) => shape.text)).toEqual(['12', '×', '↓', '×', 'x-12-14-14-14-12'])
+      expect(Math.abs(drafted[0]!.y - systems[0]!.stringYs[2]!)).toBeLessThan(BENCH_METRICS.stringGap / 2)
+      expect(drafted[2]!.y).toBeLessThan(systems[0]!.countY)
+    },
+  )
   it('is left out where there is no such string or no such place', () => {
     const { primitives } = draw({}, { draft: { notes: [note({ string: 9 }), note({ startTicks: 40 * Q })] } })
     expect(texts(primitives).filter((shape) => shape.role === 'action')).toEqual([])
@@ -133,26 +137,30 @@ describe('long notes, free time, ends of lines', () => {
       texts(draw({ notes: [note({ articulations: [mark] })] }).primitives).map((shape) => shape.text),
     ).toContain(words),
   )
-  it('writes several marks over one note, the pressure of the palm under it, pick and accent in the hand row', () => {
-    const { primitives, systems } = draw({
-      notes: [
-        note({
-          accent: true,
-          pick: 'up',
-          articulations: [
-            { kind: 'vibrato', width: 'wide' },
-            { kind: 'tap' },
-            { kind: 'palm mute', pressure: 'firm' },
-          ],
-        }),
-      ],
-    })
-    expect(texts(primitives).map((shape) => shape.text)).toEqual(
-      expect.arrayContaining(['wide vib tap', '↑', '>']),
-    )
-    const [bar] = primitives.filter((shape) => shape.kind === 'rect' && shape.fill === 'quiet')
-    expect(bar?.kind === 'rect' && bar.y + bar.height).toBeCloseTo(systems[0]!.mutingY)
-  })
+  it(
+    'writes several marks over one note, the pressure of the palm under it, pick and ' +
+      'accent in the hand row',
+    () => {
+      const { primitives, systems } = draw({
+        notes: [
+          note({
+            accent: true,
+            pick: 'up',
+            articulations: [
+              { kind: 'vibrato', width: 'wide' },
+              { kind: 'tap' },
+              { kind: 'palm mute', pressure: 'firm' },
+            ],
+          }),
+        ],
+      })
+      expect(texts(primitives).map((shape) => shape.text)).toEqual(
+        expect.arrayContaining(['wide vib tap', '↑', '>']),
+      )
+      const [bar] = primitives.filter((shape) => shape.kind === 'rect' && shape.fill === 'quiet')
+      expect(bar?.kind === 'rect' && bar.y + bar.height).toBeCloseTo(systems[0]!.mutingY)
+    },
+  )
   it('draws slides up, down, in and out as lines on their side', () => {
     const lineOf = (over: Partial<Note>, before?: Partial<Note>) => {
       const notes = [...(before ? [note({ id: 'a', ...before })] : []), note({ startTicks: Q, ...over })]

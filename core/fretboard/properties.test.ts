@@ -249,33 +249,37 @@ describe('any grip', () => {
   const grip = fc
     .array(fc.option(fc.integer({ min: 0, max: 9 }), { nil: null, freq: 3 }), { minLength: 6, maxLength: 6 })
     .map((frets) => ({ strings: frets.map((fret) => ({ fret })) }))
-  it('is written and read back, named by tones that sound, and fingered with four fingers or said to be impossible', () => {
-    fc.assert(
-      fc.property(grip, key, (one, inKey) => {
-        expect(readGrip(writeGrip(one), 6)).toEqual(one)
-        const facts = gripFacts({ key: inKey }, guitar, one, 'sounding')
-        for (const name of facts.names) {
-          const sounding = new Set(facts.midis.flatMap((midi) => (midi === undefined ? [] : [midi % 12])))
-          expect(
-            Object.keys(name.degrees)
-              .map(Number)
-              .sort((a, b) => a - b),
-          ).toEqual([...sounding].sort((a, b) => a - b))
-          for (const [pitchClass, tone] of Object.entries(name.tones))
-            expect(pitchClassOf(tone)).toBe(Number(pitchClass))
-        }
-        const fingering = fingerGrip(one, guitar)
-        if (!fingering) {
-          expect(facts.caution).toMatch(/No hand holds this/)
-          return
-        }
-        one.strings.forEach((string, index) =>
-          expect(Boolean(fingering.fingers[index])).toBe(Boolean(string.fret)),
-        )
-      }),
-      { numRuns: 300 },
-    )
-  })
+  it(
+    'is written and read back, named by tones that sound, and fingered with four ' +
+      'fingers or said to be impossible',
+    () => {
+      fc.assert(
+        fc.property(grip, key, (one, inKey) => {
+          expect(readGrip(writeGrip(one), 6)).toEqual(one)
+          const facts = gripFacts({ key: inKey }, guitar, one, 'sounding')
+          for (const name of facts.names) {
+            const sounding = new Set(facts.midis.flatMap((midi) => (midi === undefined ? [] : [midi % 12])))
+            expect(
+              Object.keys(name.degrees)
+                .map(Number)
+                .sort((a, b) => a - b),
+            ).toEqual([...sounding].sort((a, b) => a - b))
+            for (const [pitchClass, tone] of Object.entries(name.tones))
+              expect(pitchClassOf(tone)).toBe(Number(pitchClass))
+          }
+          const fingering = fingerGrip(one, guitar)
+          if (!fingering) {
+            expect(facts.caution).toMatch(/No hand holds this/)
+            return
+          }
+          one.strings.forEach((string, index) =>
+            expect(Boolean(fingering.fingers[index])).toBe(Boolean(string.fret)),
+          )
+        }),
+        { numRuns: 300 },
+      )
+    },
+  )
   it('too wide is eased into grips that are comfortable', () => {
     fc.assert(
       fc.property(grip, (one) => {
@@ -287,28 +291,32 @@ describe('any grip', () => {
       { numRuns: 40 },
     )
   })
-  it('for any common chord there is one within the hand, its root or written bass lowest where a full grip can have it', () => {
-    const symbol = fc
-      .tuple(
-        fc.constantFrom('C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'),
-        fc.constantFrom('', 'm', '7', 'm7', 'maj7', 'sus4', 'sus2', '5', '6', 'add9', 'dim', 'm7b5', '9'),
-      )
-      .map((words) => words.join(''))
-    fc.assert(
-      fc.property(symbol, part, (chord, on) => {
-        const [best] = must(gripsFor(chord, on, { count: 3 }))
-        const low = Math.min(
-          ...best!.grip.strings.flatMap((string, index) =>
-            string.fret === null ? [] : [soundingMidi(on, index + 1, string.fret)],
-          ),
+  it(
+    'for any common chord there is one within the hand, its root or written bass ' +
+      'lowest where a full grip can have it',
+    () => {
+      const symbol = fc
+        .tuple(
+          fc.constantFrom('C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'),
+          fc.constantFrom('', 'm', '7', 'm7', 'maj7', 'sus4', 'sus2', '5', '6', 'add9', 'dim', 'm7b5', '9'),
         )
-        expect(low % 12, `${chord}: ${writeGrip(best!.grip)}`).toBe(readChordSymbol(chord)!.bass)
-        for (const stretch of best!.fingering.stretches)
-          expect(stretch.mm).toBeLessThanOrEqual(stretch.limitMm * 1.1)
-      }),
-      { numRuns: 120 },
-    )
-  })
+        .map((words) => words.join(''))
+      fc.assert(
+        fc.property(symbol, part, (chord, on) => {
+          const [best] = must(gripsFor(chord, on, { count: 3 }))
+          const low = Math.min(
+            ...best!.grip.strings.flatMap((string, index) =>
+              string.fret === null ? [] : [soundingMidi(on, index + 1, string.fret)],
+            ),
+          )
+          expect(low % 12, `${chord}: ${writeGrip(best!.grip)}`).toBe(readChordSymbol(chord)!.bass)
+          for (const stretch of best!.fingering.stretches)
+            expect(stretch.mm).toBeLessThanOrEqual(stretch.limitMm * 1.1)
+        }),
+        { numRuns: 120 },
+      )
+    },
+  )
 })
 
 describe('any movement of the hand', () => {

@@ -123,7 +123,9 @@ export function describeTuning(
 export function tensionCaution(kind: InstrumentKind, openMidi: readonly number[]): string | undefined {
   const highest = Math.max(...openMidi.map((midi, index) => midi - INSTRUMENTS[kind].standardMidi[index]!))
   return highest >= 2
-    ? `A string is ${distanceWords(highest)} above standard: its tension rises by about ${Math.round((2 ** (highest / 6) - 1) * 100)} %. Check the maker's limits, wear eye protection, ask a luthier about the neck.`
+    ? `A string is ${distanceWords(highest)} above standard: ` +
+        `its tension rises by about ${Math.round((2 ** (highest / 6) - 1) * 100)} %. ` +
+        "Check the maker's limits, wear eye protection, ask a luthier about the neck."
     : undefined
 }
 

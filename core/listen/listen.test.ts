@@ -179,31 +179,37 @@ describe('beats', () => {
 })
 
 describe('what a person already knows', () => {
-  it('is a condition: bars are found around a fixed one, beats in a given range, nothing in a free stretch', async () => {
-    const { mono, beats } = drums(120, 24)
-    const sound = await takeIn({ channels: [mono], sampleRate: RATE }, makeFft, quietJob)
-    const plain = await interpret(sound, {}, quietJob)
-    const other = beats[9]!
-    expect(matchScore(plain.downbeats, [other]).precision).toBe(0)
-    const fixed = await interpret(sound, { beats: plain.beats, ones: [other], beatsPerBar: 4 }, quietJob)
-    expect(fixed.beats).toEqual(plain.beats)
-    expect(matchScore([other], fixed.downbeats).recall).toBe(1)
-    // Not only a shift of one bar: the bars before and after agree with it.
-    expect(
-      matchScore(
-        beats.filter((_, index) => index % 4 === 1),
-        fixed.downbeats,
-      ).f,
-    ).toBeGreaterThan(0.6)
-    const slow = await interpret(sound, { bpmRange: [56, 64] }, quietJob)
-    expect(slow.tempo).toBeCloseTo(60, 0)
-    const free = await interpret(sound, { free: [{ start: 8, end: 14 }] }, quietJob)
-    expect(free.beats.filter((beat) => beat > 8 && beat < 13.9)).toEqual([])
-    expect(free.beats.some((beat) => beat > 14)).toBe(true)
-    expect(
-      free.stretches?.some((stretch) => stretch.kind === 'free' && stretch.start < 8.1 && stretch.end > 13.9),
-    ).toBe(true)
-  })
+  it(
+    'is a condition: bars are found around a fixed one, beats in a given range, ' +
+      'nothing in a free stretch',
+    async () => {
+      const { mono, beats } = drums(120, 24)
+      const sound = await takeIn({ channels: [mono], sampleRate: RATE }, makeFft, quietJob)
+      const plain = await interpret(sound, {}, quietJob)
+      const other = beats[9]!
+      expect(matchScore(plain.downbeats, [other]).precision).toBe(0)
+      const fixed = await interpret(sound, { beats: plain.beats, ones: [other], beatsPerBar: 4 }, quietJob)
+      expect(fixed.beats).toEqual(plain.beats)
+      expect(matchScore([other], fixed.downbeats).recall).toBe(1)
+      // Not only a shift of one bar: the bars before and after agree with it.
+      expect(
+        matchScore(
+          beats.filter((_, index) => index % 4 === 1),
+          fixed.downbeats,
+        ).f,
+      ).toBeGreaterThan(0.6)
+      const slow = await interpret(sound, { bpmRange: [56, 64] }, quietJob)
+      expect(slow.tempo).toBeCloseTo(60, 0)
+      const free = await interpret(sound, { free: [{ start: 8, end: 14 }] }, quietJob)
+      expect(free.beats.filter((beat) => beat > 8 && beat < 13.9)).toEqual([])
+      expect(free.beats.some((beat) => beat > 14)).toBe(true)
+      expect(
+        free.stretches?.some(
+          (stretch) => stretch.kind === 'free' && stretch.start < 8.1 && stretch.end > 13.9,
+        ),
+      ).toBe(true)
+    },
+  )
 })
 
 describe('no confident invention', () => {

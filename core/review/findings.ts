@@ -62,7 +62,8 @@ function unchartedFindings(song: Song): Finding[] {
 }
 
 const barWords = (figure: Figure, tick: number): string =>
-  `bar ${Math.floor(tick / barTicks(figure.meter)) + 1}, ${countWords(figure.meter, tick % barTicks(figure.meter))}`
+  `bar ${Math.floor(tick / barTicks(figure.meter)) + 1}, ` +
+  countWords(figure.meter, tick % barTicks(figure.meter))
 
 function figureFindings(song: Song): Finding[] {
   const placed = new Set(

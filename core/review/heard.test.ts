@@ -118,21 +118,24 @@ describe('suggestions', () => {
     expect(song.parts.g!.tuning.shapeOffset).toBe(-1)
     expect(openSuggestions(song, heard())).toEqual([])
   })
-  it('put chords where they sound: anticipations stay early, the first of a section may start before it', () => {
-    const [, second] = orderedSections(all(empty()))
-    expect(second!.harmony.map((chord) => chord.startTicks)).toEqual([
-      0,
-      BAR,
-      2 * BAR,
-      3 * BAR - Q / 2,
-      4 * BAR,
-      5 * BAR,
-      6 * BAR,
-      7 * BAR - Q / 2,
-    ])
-    expect(second!.harmony[0]!.symbol).toBe('Ebm')
-    for (const chord of second!.harmony) expect(chord.lengthTicks).toBeGreaterThan(0)
-  })
+  it(
+    'put chords where they sound: anticipations stay early, the first of a section ' + 'may start before it',
+    () => {
+      const [, second] = orderedSections(all(empty()))
+      expect(second!.harmony.map((chord) => chord.startTicks)).toEqual([
+        0,
+        BAR,
+        2 * BAR,
+        3 * BAR - Q / 2,
+        4 * BAR,
+        5 * BAR,
+        6 * BAR,
+        7 * BAR - Q / 2,
+      ])
+      expect(second!.harmony[0]!.symbol).toBe('Ebm')
+      for (const chord of second!.harmony) expect(chord.lengthTicks).toBeGreaterThan(0)
+    },
+  )
   it('mark what returns', () => {
     const sections = orderedSections(all(empty()))
     expect(sections[3]!.returns).toMatchObject({ sectionId: sections[1]!.id, shiftSemitones: 0 })

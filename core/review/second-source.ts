@@ -77,7 +77,8 @@ export function recordingDifferences(song: Song, other: Source, alignment: Align
   const cents = Math.round(other.offsetCents - main.offsetCents)
   words.push(
     semitones
-      ? `sounds ${STEPS[Math.abs(semitones)] ?? `${Math.abs(semitones)} semitones`} ${semitones < 0 ? 'lower' : 'higher'}`
+      ? `sounds ${STEPS[Math.abs(semitones)] ?? `${Math.abs(semitones)} semitones`} ` +
+          (semitones < 0 ? 'lower' : 'higher')
       : 'in the same key',
   )
   if (Math.abs(cents) > 3) words.push(`${Math.abs(cents)} cents ${cents < 0 ? 'flatter' : 'sharper'}`)

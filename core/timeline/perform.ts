@@ -54,7 +54,9 @@ export function performContent(
     ...content.grips
       .filter((span) => !content.strokes.some((stroke) => overlaps(stroke, span)))
       .flatMap((span) => performStroke(heldStroke(span), content, part, shiftFrets)),
-    ...content.notes.flatMap((note) => performNote(note, content, figure, part, shiftFrets)),
+    ...content.notes.flatMap((note) =>
+      performNote(note, content, beatTicks(figure.meter), { part, shiftFrets }),
+    ),
   ].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string)
   return ringing(joined(slurred(played), beatTicks(figure.meter)), content.mutes, figure.lengthTicks)
 }
@@ -119,42 +121,44 @@ function performStroke(stroke: Stroke, content: Content, part: Part, shiftFrets:
   }))
 }
 
+/** Whether a note is reached without a stroke of its own. */
+const isReached = (note: Note): boolean =>
+  hasMark(note, 'hammer-on') ||
+  hasMark(note, 'pull-off') ||
+  hasMark(note, 'tap') ||
+  hasMark(note, 'grace') ||
+  note.articulations.some((mark) => mark.kind === 'slide' && mark.how === 'legato')
+
+/** How a note goes over from the one before: slid to, or released from a bend. */
+function joinOf(note: Note): Pick<PlayedNote, 'joins' | 'slidTo'> {
+  const slide = note.articulations.find((mark) => mark.kind === 'slide')
+  const released = note.articulations.some((mark) => mark.kind === 'bend' && mark.shape === 'release')
+  if (slide?.how === 'legato') return { joins: 'slide' }
+  return { ...(released ? { joins: 'release' } : {}), ...(slide?.how === 'shift' ? { slidTo: true } : {}) }
+}
+
 function performNote(
   note: Note,
   content: Content,
-  figure: Pick<Figure, 'meter'>,
-  part: Part,
-  shiftFrets: number,
+  beat: number,
+  sounding: { part: Part; shiftFrets: number },
 ): PlayedNote[] {
-  const beat = beatTicks(figure.meter)
-  const ownMute = note.articulations.find((articulation) => articulation.kind === 'palm mute')
+  const { part, shiftFrets } = sounding
+  const ownMute = note.articulations.find((mark) => mark.kind === 'palm mute')
   const mute = ownMute?.pressure ?? spanAt(content.mutes, 'palm mute', note.startTicks)?.pressure
-  const vibrato = note.articulations.find((articulation) => articulation.kind === 'vibrato')
-  const slide = note.articulations.find((articulation) => articulation.kind === 'slide')
-  const grace = note.articulations.find((articulation) => articulation.kind === 'grace')
-  const slurredTo =
-    hasMark(note, 'hammer-on') ||
-    hasMark(note, 'pull-off') ||
-    hasMark(note, 'tap') ||
-    slide?.how === 'legato' ||
-    grace !== undefined
-  const released = note.articulations.some(
-    (articulation) => articulation.kind === 'bend' && articulation.shape === 'release',
-  )
-  const length =
-    hasMark(note, 'staccato') || hasMark(note, 'choke')
-      ? Math.min(note.lengthTicks / 2, beat / 4)
-      : note.lengthTicks
-  const release = released ? { joins: 'release' as const } : {}
-  const joined = slide?.how === 'legato' ? { joins: 'slide' as const } : release
+  const vibrato = note.articulations.find((mark) => mark.kind === 'vibrato')
+  const grace = note.articulations.find((mark) => mark.kind === 'grace')
+  const reached = isReached(note)
+  const short = hasMark(note, 'staccato') || hasMark(note, 'choke')
+  const length = short ? Math.min(note.lengthTicks / 2, beat / 4) : note.lengthTicks
   const main: PlayedNote = {
     string: note.string,
     startTicks: note.startTicks,
     endTicks: note.startTicks + length,
     midi: soundingMidi(part, note.string, note.fret + shiftFrets) + harmonicInterval(note),
     curve: pitchCurve(note, beat),
-    loudness: noteLoudness(note, slurredTo),
-    attack: slurredTo ? 'slurred' : 'picked',
+    loudness: noteLoudness(note, reached),
+    attack: reached ? 'slurred' : 'picked',
     strumShare: 0,
     strumSeconds: 0,
     ...(mute ? { palmMute: mute } : {}),
@@ -162,8 +166,7 @@ function performNote(
     letRing: hasMark(note, 'let ring'),
     harmonic: hasMark(note, 'natural harmonic') || hasMark(note, 'pinched harmonic'),
     vibrato: vibrato?.width ?? 'none',
-    ...joined,
-    ...(slide?.how === 'shift' ? { slidTo: true } : {}),
+    ...joinOf(note),
   }
   if (hasMark(note, 'tremolo picking')) return tremolo(main, beat)
   return [

@@ -210,7 +210,8 @@ function playPassage(song: EvaluationSong, place: Placed, stage: Stage): void {
   const absolute = (pitchClass: number): number => (((pitchClass + song.tonic + place.shift) % 12) + 12) % 12
   for (const { chord, from, to } of spans) {
     const label = chord
-      ? `${NAMES[absolute(chord.root)]}:${chord.quality}${chord.bass !== undefined && chord.bass !== chord.root ? `/${NAMES[absolute(chord.bass)]}` : ''}`
+      ? `${NAMES[absolute(chord.root)]}:${chord.quality}` +
+        (chord.bass !== undefined && chord.bass !== chord.root ? `/${NAMES[absolute(chord.bass)]}` : '')
       : 'N'
     stage.chords.push({
       start: seconds(Math.max(0, from)) - (from < 0 ? -from * (times[1]! - times[0]!) : 0),

@@ -36,7 +36,8 @@ const unreachable = (page: Page): Promise<string[]> =>
         control.closest('[inert], [aria-hidden=true]')
       )
         continue
-      const name = `${control.tagName.toLowerCase()} “${(control.getAttribute('aria-label') ?? control.textContent ?? '').trim().slice(0, 40)}”`
+      const said = control.getAttribute('aria-label') ?? control.textContent ?? ''
+      const name = `${control.tagName.toLowerCase()} “${said.trim().slice(0, 40)}”`
       if (box.right > window.innerWidth + 1 || box.left < -1) {
         found.push(`${name} sticks out sideways`)
         continue
@@ -64,7 +65,8 @@ const unreachable = (page: Page): Promise<string[]> =>
       const hit = covering()
       if (hit)
         found.push(
-          `${name} is covered by ${hit.tagName.toLowerCase()} “${(hit.textContent ?? '').trim().slice(0, 30)}”`,
+          `${name} is covered by ${hit.tagName.toLowerCase()} ` +
+            `“${(hit.textContent ?? '').trim().slice(0, 30)}”`,
         )
     }
     return found

@@ -61,38 +61,40 @@ test('a whole song is laid out, checked and named in under two minutes, by keys'
   expect(Date.now() - started).toBeLessThan(120_000)
 })
 
-test('an unknown recording is listened to in the background; what a person sets stays, and the rest is found again around it', async ({
-  page,
-}) => {
-  await songFromRecording(page, 'Unheard', await unheardWav('ninth-platform', { from: 9, to: 52 }))
-  await page.getByRole('link', { name: /Listen/ }).click()
-  await page.getByRole('button', { name: 'Stop', exact: true }).click({ timeout: 30_000 })
-  await expect(page.getByTestId('suggestions')).toHaveCount(0)
-  await page.getByTestId('listen').click()
-  await expect(page.getByTestId('accept-chords')).toBeVisible({ timeout: 60_000 })
+test(
+  'an unknown recording is listened to in the background; what a person sets ' +
+    'stays, and the rest is found again around it',
+  async ({ page }) => {
+    await songFromRecording(page, 'Unheard', await unheardWav('ninth-platform', { from: 9, to: 52 }))
+    await page.getByRole('link', { name: /Listen/ }).click()
+    await page.getByRole('button', { name: 'Stop', exact: true }).click({ timeout: 30_000 })
+    await expect(page.getByTestId('suggestions')).toHaveCount(0)
+    await page.getByTestId('listen').click()
+    await expect(page.getByTestId('accept-chords')).toBeVisible({ timeout: 60_000 })
 
-  // One section with its chords; the rest stays open.
-  await page.getByTestId('sheet').click({ position: { x: 300, y: 30 } })
-  await page.keyboard.press('j')
-  await expect(page.getByTestId('undo')).toHaveAccessibleName(
-    /accept what was heard: bars, the section at 0:0\d, its chords/,
-  )
-  await page.getByTestId('section-heading').first().click()
-  await page.getByTestId('section-name').locator('input').fill('My verse')
-  await page.getByTestId('section-name').locator('input').press('Enter')
-  await expect(page.getByTestId('section-heading').first()).toHaveText('My verse')
-  await page.keyboard.press('a')
-  await expect(page.getByTestId('section-heading').first()).toHaveText('My verse')
+    // One section with its chords; the rest stays open.
+    await page.getByTestId('sheet').click({ position: { x: 300, y: 30 } })
+    await page.keyboard.press('j')
+    await expect(page.getByTestId('undo')).toHaveAccessibleName(
+      /accept what was heard: bars, the section at 0:0\d, its chords/,
+    )
+    await page.getByTestId('section-heading').first().click()
+    await page.getByTestId('section-name').locator('input').fill('My verse')
+    await page.getByTestId('section-name').locator('input').press('Enter')
+    await expect(page.getByTestId('section-heading').first()).toHaveText('My verse')
+    await page.keyboard.press('a')
+    await expect(page.getByTestId('section-heading').first()).toHaveText('My verse')
 
-  // A fixed one: every bar is found again around it, as one change.
-  await page.getByTestId('sheet').click({ position: { x: 300, y: 30 } })
-  await page.keyboard.press('ArrowRight')
-  await page.keyboard.press('1')
-  await expect(page.getByTestId('undo')).toHaveAccessibleName('Undo: this is the one', { timeout: 60_000 })
-  await page.keyboard.press('Control+z')
-  await expect(page.getByTestId('undo')).not.toHaveAccessibleName('Undo: this is the one')
-  await saved(page)
-})
+    // A fixed one: every bar is found again around it, as one change.
+    await page.getByTestId('sheet').click({ position: { x: 300, y: 30 } })
+    await page.keyboard.press('ArrowRight')
+    await page.keyboard.press('1')
+    await expect(page.getByTestId('undo')).toHaveAccessibleName('Undo: this is the one', { timeout: 60_000 })
+    await page.keyboard.press('Control+z')
+    await expect(page.getByTestId('undo')).not.toHaveAccessibleName('Undo: this is the one')
+    await saved(page)
+  },
+)
 
 test('another recording is laid beside the first, told apart, and heard at the same place', async ({
   page,

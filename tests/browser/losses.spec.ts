@@ -113,27 +113,28 @@ test('a song removed in another window is said to be only here, and can be put b
   await expect(page.getByTestId('cell-bridge-g1')).toHaveText(/rests/)
 })
 
-test('another song opened before the first has opened: the last one is shown and holds the only lock', async ({
-  page,
-}) => {
-  await openShelf(page)
-  for (let round = 0; round < 6; round++) {
-    await page.evaluate((at) => {
-      const links = document.querySelectorAll<HTMLAnchorElement>('[data-test=song] a.open')
-      const [first, then] = [links[at % 3]!, links[(at + 1) % 3]!]
-      first.click()
-      setTimeout(() => then.click(), at * 8)
-    }, round)
-    await expect(page.getByTestId('save-state')).toHaveText('saved')
-    const id = /song\/([^/]+)/.exec(page.url())![1]!
-    await expect
-      .poll(() => page.evaluate(async () => (await navigator.locks.query()).held!.map((lock) => lock.name)))
-      .toEqual([`synchorda-song-${id}`])
-    await expect(page.locator('header a')).toHaveAttribute('href', `/song/${id}/setup`)
-    await page.goto('/')
-    await expect(page.getByTestId('song')).toHaveCount(3)
-  }
-})
+test(
+  'another song opened before the first has opened: the last one is shown and ' + 'holds the only lock',
+  async ({ page }) => {
+    await openShelf(page)
+    for (let round = 0; round < 6; round++) {
+      await page.evaluate((at) => {
+        const links = document.querySelectorAll<HTMLAnchorElement>('[data-test=song] a.open')
+        const [first, then] = [links[at % 3]!, links[(at + 1) % 3]!]
+        first.click()
+        setTimeout(() => then.click(), at * 8)
+      }, round)
+      await expect(page.getByTestId('save-state')).toHaveText('saved')
+      const id = /song\/([^/]+)/.exec(page.url())![1]!
+      await expect
+        .poll(() => page.evaluate(async () => (await navigator.locks.query()).held!.map((lock) => lock.name)))
+        .toEqual([`synchorda-song-${id}`])
+      await expect(page.locator('header a')).toHaveAttribute('href', `/song/${id}/setup`)
+      await page.goto('/')
+      await expect(page.getByTestId('song')).toHaveCount(3)
+    }
+  },
+)
 
 test('addresses of things that are not there say so', async ({ page }) => {
   await openDemo(page, 'chart?figure=constructor')

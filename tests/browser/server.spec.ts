@@ -6,30 +6,32 @@ import { clickSong, expect, test } from './support'
 // One after the other: the server listens to one recording at a time.
 test.describe.configure({ mode: 'default' })
 
-test('a recording sent by a script is heard as from the command line, and anything else is refused in words', async ({
-  request,
-}) => {
-  const { wav } = clickSong()
-  const answer = await request.post('/api/analyse', {
-    data: Buffer.from(wav),
-    headers: { 'content-type': 'audio/wav' },
-  })
-  expect(answer.status()).toBe(200)
-  const heard = await answer.json()
-  expect(analysisSchema.safeParse(heard).success).toBe(true)
-  // The clicks of the sample drift around two a second.
-  const beats = heard.beats
-    .map((beat: number | { seconds: number }) => (typeof beat === 'number' ? beat : beat.seconds))
-    .filter((beat: number) => beat > 2 && beat < 14)
-  expect(beats.length).toBeGreaterThan(10)
-  for (const [index, beat] of beats.slice(1).entries())
-    expect(Math.abs(beat - beats[index]! - 0.5)).toBeLessThan(0.12)
-  for (const data of [Buffer.from('no sound at all'), Buffer.from(wav.subarray(0, 30))]) {
-    const refused = await request.post('/api/analyse', { data, headers: { 'content-type': 'audio/wav' } })
-    expect(refused.status()).toBe(400)
-    expect(refused.statusText()).toContain('WAV')
-  }
-})
+test(
+  'a recording sent by a script is heard as from the command line, and anything ' +
+    'else is refused in words',
+  async ({ request }) => {
+    const { wav } = clickSong()
+    const answer = await request.post('/api/analyse', {
+      data: Buffer.from(wav),
+      headers: { 'content-type': 'audio/wav' },
+    })
+    expect(answer.status()).toBe(200)
+    const heard = await answer.json()
+    expect(analysisSchema.safeParse(heard).success).toBe(true)
+    // The clicks of the sample drift around two a second.
+    const beats = heard.beats
+      .map((beat: number | { seconds: number }) => (typeof beat === 'number' ? beat : beat.seconds))
+      .filter((beat: number) => beat > 2 && beat < 14)
+    expect(beats.length).toBeGreaterThan(10)
+    for (const [index, beat] of beats.slice(1).entries())
+      expect(Math.abs(beat - beats[index]! - 0.5)).toBeLessThan(0.12)
+    for (const data of [Buffer.from('no sound at all'), Buffer.from(wav.subarray(0, 30))]) {
+      const refused = await request.post('/api/analyse', { data, headers: { 'content-type': 'audio/wav' } })
+      expect(refused.status()).toBe(400)
+      expect(refused.statusText()).toContain('WAV')
+    }
+  },
+)
 
 test('demo songs are listed, given by name, and nothing else on the machine is', async ({ request }) => {
   const list = await (await request.get('/api/demo')).json()

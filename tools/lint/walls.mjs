@@ -2,7 +2,8 @@
 // tests/unit/walls.test.ts proves for each folder that the wall stands.
 
 const CORE_WHY =
-  'The core is pure: it knows neither page, database, Node nor platform. Hand in what it needs as an argument.'
+  'The core is pure: it knows neither page, database, Node nor platform. ' +
+  'Hand in what it needs as an argument.'
 
 /** For each folder of the core the folders below it, from the ground up. */
 export const CORE_FOLDERS = {
@@ -55,7 +56,8 @@ const WHY = {
 
 /** Packages and paths, as regular expressions over what an import names. */
 const FORBIDDEN_IN_CORE =
-  '^(vue|@vue|@vueuse|vuetify|vue-router|pinia|dexie|nuxt|#app|#imports|#platform|#core|~|fs|path|crypto)(/|$)' +
+  '^(vue|@vue|@vueuse|vuetify|vue-router|pinia|dexie|nuxt|#app|#imports|#platform|#core|~|fs|path|' +
+  'crypto)(/|$)' +
   '|^node:|/(app|platform|server|cli)/'
 
 /** Names of the page, the worker and Node that no file of the core may use without importing them. */

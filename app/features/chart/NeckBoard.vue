@@ -2,7 +2,7 @@
 import { engraveNeck, neckPlace, type NeckDot } from '#core/engrave/neck'
 import { fingeringWords } from '#core/fretboard/grips/fingering'
 import { gripAt, setGrip } from '#core/document/figure-edit'
-import type { Content, Figure, Note } from '#core/document/schema'
+import type { Content, Figure } from '#core/document/schema'
 import { randomId } from '#platform/files'
 import { useElementWidth } from '~/composables/elementWidth'
 import { useSong } from '~/stores/song'

@@ -6,7 +6,7 @@ import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 
 // The chosen bar: its chords with their rivals, to be heard against the record, and what its section is.
-const props = defineProps<{
+defineProps<{
   bar: { barIndex: number; startSeconds: number }
   chords: readonly (NonNullable<Analysis['chords']>[number] & { from: number; to: number })[]
   words: readonly string[]
@@ -15,7 +15,7 @@ const song = useSong()
 const transport = useTransport()
 /** A chord shorter than this is heard a little longer, seconds. */
 const SHORTEST = 0.6
-type Chord = (typeof props.chords)[number]
+type Chord = NonNullable<Analysis['chords']>[number] & { from: number; to: number }
 const rivalsOf = (chord: Chord) =>
   (chord.rivals.length ? chord.rivals : [{ label: chord.label, share: chord.confidence }]).slice(0, 3)
 const shown = (label: string): string => (label === 'N' ? 'no chord' : song.showSymbol(labelSymbol(label)))

@@ -4,7 +4,7 @@ import type { Alignment } from '#core/listen/alignment'
 import { mainSource } from '#core/document/form'
 import type { Source } from '#core/document/schema'
 import { database } from '#platform/database'
-import { decodeRecording, importRecording } from '#platform/recording'
+import { decodeRecording, importRecording, type Imported } from '#platform/recording'
 import { randomId } from '#platform/files'
 import { runJob, type JobHandle } from '#platform/worker-job'
 import type { Compared } from '~/workers/analysis.worker'
@@ -79,55 +79,52 @@ async function compare(firstHash: string, secondHash: string): Promise<Compared 
   }
   return result.value
 }
+const report = (words: string, fraction: number): void => {
+  state.value = { words, fraction }
+}
+/** Reads a file and keeps it, unless it is here already; says why not. */
+async function takeIn(file: File): Promise<Imported | undefined> {
+  const imported = await importRecording(file, 44_100, report)
+  const known = imported.ok && recordings.value.some((source) => source.audioHash === imported.value.hash)
+  const taken = imported.ok && !known ? await storeRecording(imported.value, report) : imported
+  if (known) problem.value = 'That recording is already here.'
+  else if (!taken.ok) problem.value = taken.refusal.message
+  return imported.ok && taken.ok && !known ? imported.value : undefined
+}
+/** Lays a recording beside the main one, bar by bar. */
+async function layBeside(name: string, { hash, durationSeconds }: Imported): Promise<void> {
+  const own = main.value
+  const compared = own?.audioHash && (await compare(own.audioHash, hash))
+  if (!compared || !own?.grid) return
+  const { alignment, beats, tuningCents } = compared
+  await database.alignments.put({ key: `${own.audioHash}/${hash}`, alignment }).catch(() => undefined)
+  const id = randomId()
+  alignments.value = { ...alignments.value, [id]: alignment }
+  store.run('addSource', {
+    source: {
+      id,
+      kind: 'live take',
+      name: name.slice(0, 200),
+      rank: recordings.value.length + 1,
+      offsetSemitones: own.offsetSemitones + alignment.semitones,
+      offsetCents: tuningCents,
+      offsetSeconds: 0,
+      audioHash: hash,
+      durationSeconds,
+      grid: gridThroughAlignment(own.grid, alignment, durationSeconds, beats),
+    },
+  })
+}
 async function add(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   input.value = ''
-  const own = main.value
-  if (!file || !own?.grid || !own.audioHash) return
+  if (!file || !main.value?.grid) return
   problem.value = ''
-  state.value = { words: 'reading the file', fraction: 0 }
+  report('reading the file', 0)
   try {
-    const imported = await importRecording(file, 44_100, (words, fraction) => {
-      state.value = { words, fraction }
-    })
-    if (!imported.ok) {
-      problem.value = imported.refusal.message
-      return
-    }
-    if (recordings.value.some((source) => source.audioHash === imported.value.hash)) {
-      problem.value = 'That recording is already here.'
-      return
-    }
-    const stored = await storeRecording(imported.value, (words, fraction) => {
-      state.value = { words, fraction }
-    })
-    if (!stored.ok) {
-      problem.value = stored.refusal.message
-      return
-    }
-    const compared = await compare(own.audioHash, imported.value.hash)
-    if (!compared) return
-    const { alignment, beats, tuningCents } = compared
-    await database.alignments
-      .put({ key: `${own.audioHash}/${imported.value.hash}`, alignment })
-      .catch(() => undefined)
-    const id = randomId()
-    alignments.value = { ...alignments.value, [id]: alignment }
-    store.run('addSource', {
-      source: {
-        id,
-        kind: 'live take',
-        name: file.name.slice(0, 200),
-        rank: recordings.value.length + 1,
-        offsetSemitones: own.offsetSemitones + alignment.semitones,
-        offsetCents: tuningCents,
-        offsetSeconds: 0,
-        audioHash: imported.value.hash,
-        durationSeconds: imported.value.durationSeconds,
-        grid: gridThroughAlignment(own.grid, alignment, imported.value.durationSeconds, beats),
-      },
-    })
+    const imported = await takeIn(file)
+    if (imported) await layBeside(file.name, imported)
   } finally {
     state.value = undefined
   }

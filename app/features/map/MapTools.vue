@@ -3,13 +3,13 @@ import type { MapWork } from './mapWork'
 
 // What can be done to the cell at the cursor.
 const props = defineProps<{ work: MapWork }>()
-const { section, part, placementHere, picking } = props.work
+const { section, part, placementHere } = props.work
 </script>
 
 <template>
   <div class="tools">
     <b class="here">{{ section?.name }} · {{ part?.name }}</b>
-    <ActButton data-test="place" @click="picking = true">Place a figure <kbd>P</kbd></ActButton>
+    <ActButton data-test="place" @click="work.pick">Place a figure <kbd>P</kbd></ActButton>
     <ActButton data-test="new-figure" @click="work.newFigure">New figure <kbd>N</kbd></ActButton>
     <ActButton data-test="rests" @click="work.rests">Rests <kbd>R</kbd></ActButton>
     <template v-if="placementHere?.kind === 'figure'">
@@ -18,9 +18,9 @@ const { section, part, placementHere, picking } = props.work
       <b class="mono">{{ placementHere.passes }}</b>
       <ActButton aria-label="One pass more" @click="work.passes(1)">+</ActButton>
       <span class="quiet">frets</span>
-      <ActButton aria-label="One fret lower" @click="work.shift(-1)">−</ActButton>
+      <ActButton aria-label="One fret lower" @click="work.shiftFrets(-1)">−</ActButton>
       <b class="mono">{{ placementHere.shiftFrets > 0 ? '+' : '' }}{{ placementHere.shiftFrets }}</b>
-      <ActButton aria-label="One fret higher" @click="work.shift(1)">+</ActButton>
+      <ActButton aria-label="One fret higher" @click="work.shiftFrets(1)">+</ActButton>
     </template>
     <ActButton v-if="placementHere" @click="work.remove">Remove</ActButton>
     <ActButton title="The whole row to every section that returns it (W)" @click="work.copyToReturns">

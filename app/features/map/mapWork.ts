@@ -165,6 +165,9 @@ export function useMapWork() {
   return {
     ...cursor,
     picking,
+    pick: (): void => {
+      picking.value = true
+    },
     figuresHere,
     place,
     newFigure,
@@ -176,7 +179,7 @@ export function useMapWork() {
     },
     passes: (by: number): void =>
       changeFigure((placement) => ({ ...placement, passes: Math.max(1, placement.passes + by) })),
-    shift: (by: number): void =>
+    shiftFrets: (by: number): void =>
       changeFigure((placement) => ({ ...placement, shiftFrets: placement.shiftFrets + by })),
     moveBy: (bars: number): void =>
       change((placement) => ({

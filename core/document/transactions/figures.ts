@@ -63,7 +63,8 @@ export const changeFigures = define(
       .max(200),
   }),
   (args, song) =>
-    `${args.what} in ${song.figures[args.changes[0]!.figureId]?.name ?? 'figure'}${args.changes.length > 1 ? ` and ${args.changes.length - 1} more` : ''}`,
+    `${args.what} in ${song.figures[args.changes[0]!.figureId]?.name ?? 'figure'}` +
+    (args.changes.length > 1 ? ` and ${args.changes.length - 1} more` : ''),
   (song, args) => {
     let next = song
     for (const { figureId, set } of args.changes) {
@@ -75,11 +76,17 @@ export const changeFigures = define(
   },
 )
 
+const RELEASED = {
+  variationOf: 'no longer a variation',
+  derivedFrom: 'no longer follows',
+  pattern: 'no longer follows its pattern',
+  eased: 'no eased form',
+}
+
 /** Takes keys off a figure that an update cannot: from then on it stands on its own. */
 export const releaseFigure = define(
   z.strictObject({ figureId: id, from: z.enum(['variationOf', 'derivedFrom', 'pattern', 'eased']) }),
-  (args, song) =>
-    `${{ variationOf: 'no longer a variation', derivedFrom: 'no longer follows', pattern: 'no longer follows its pattern', eased: 'no eased form' }[args.from]}: ${song.figures[args.figureId]?.name ?? 'figure'}`,
+  (args, song) => `${RELEASED[args.from]}: ${song.figures[args.figureId]?.name ?? 'figure'}`,
   (song, args) => {
     const figure = song.figures[args.figureId]
     if (!figure) return missing('figure')

@@ -86,7 +86,10 @@ export const acceptHeard = define(
 /** A start is moved to the bar line nearest to it, at most this far away. */
 const NEAR_SECONDS = 1.5
 
-/** The bar whose start lies nearest to a moment, if it is near; the first bar takes whatever lies before it. */
+/**
+ * The bar whose start lies nearest to a moment, if it is near; the first bar takes whatever lies before
+ * it.
+ */
 function nearestBar(starts: readonly number[], wanted: number): number | undefined {
   const best = leastIndex(starts, (a, b) => Math.abs(a - wanted) - Math.abs(b - wanted))
   if (best === undefined) return undefined

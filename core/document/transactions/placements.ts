@@ -1,4 +1,5 @@
 // Where figures are played and where parts rest.
+import { own } from '../invariants/problem'
 import { z } from 'zod'
 import { ok, refuse } from '../../result'
 import { placementTicks } from '../figure-content'
@@ -90,8 +91,10 @@ export const setPlacement = define(
 
 export const removePlacement = define(
   z.strictObject({ placementId: id }),
-  (args, song) =>
-    `remove ${args.placementId in song.placements ? placeWords(song, song.placements[args.placementId]!) : 'placement'}`,
+  (args, song) => {
+    const placement = own(song.placements, args.placementId)
+    return `remove ${placement ? placeWords(song, placement) : 'placement'}`
+  },
   (song, args) =>
     song.placements[args.placementId]
       ? ok({ ...song, placements: withEntity(song.placements, args.placementId, undefined) })

@@ -161,10 +161,13 @@ describe('grips for a chord', () => {
     ['C9', 'x32333'],
     ['A13', '544000'],
   ])('puts first for %s what a hand knows first: %s', (symbol, first) => expect(texts(symbol)[0]).toBe(first))
-  it('puts the full strum before the one that must stop short, and the easy one first only when asked', () => {
-    expect(texts('G').findIndex((text) => text === '320003')).toBeLessThan(4)
-    expect(texts('F', guitar, { easierFirst: true })[0]).not.toBe('133211')
-  })
+  it(
+    'puts the full strum before the one that must stop short, and the easy one first ' + 'only when asked',
+    () => {
+      expect(texts('G').findIndex((text) => text === '320003')).toBeLessThan(4)
+      expect(texts('F', guitar, { easierFirst: true })[0]).not.toBe('133211')
+    },
+  )
   it('says which tones a grip leaves out', () => {
     const reasonsOf = (symbol: string, text: string, part = guitar) =>
       must(gripsFor(symbol, part, { count: 60 }))
@@ -279,22 +282,26 @@ describe('a grip too wide', () => {
     ])
     expect(gripFacts({ key: C }, guitar, span, 'shape', small).caution).toContain('small hand')
   })
-  it('lets one finger move in time where the strings are plucked one by one, on the count where it is needed', () => {
-    const pluck = (string: number, at: number): Stroke => ({
-      id: `s${at}`,
-      startTicks: at * Q,
-      lengthTicks: Q,
-      direction: 'fingers',
-      strings: [string],
-      accent: false,
-      dead: false,
-      choke: false,
-    })
-    const span = { id: 'g', startTicks: 0, lengthTicks: 4 * Q, grip: grip('x-5-9-x-10-x') }
-    const moving = movingGrip(span, [pluck(5, 0), pluck(4, 1), pluck(2, 2), pluck(4, 3)], guitar)!
-    expect(moving.moves[0]).toMatchObject({ tick: Q, toString: 4, fret: 9 })
-    for (const part of moving.spans) expect(isComfortable(part.grip, guitar, USUAL_HAND)).toBe(true)
-    expect(moving.spans.reduce((sum, part) => sum + part.lengthTicks, 0)).toBe(4 * Q)
-    expect(movingGrip(span, [{ ...pluck(5, 0), strings: undefined }, pluck(4, 1)], guitar)).toBeUndefined()
-  })
+  it(
+    'lets one finger move in time where the strings are plucked one by one, on the ' +
+      'count where it is needed',
+    () => {
+      const pluck = (string: number, at: number): Stroke => ({
+        id: `s${at}`,
+        startTicks: at * Q,
+        lengthTicks: Q,
+        direction: 'fingers',
+        strings: [string],
+        accent: false,
+        dead: false,
+        choke: false,
+      })
+      const span = { id: 'g', startTicks: 0, lengthTicks: 4 * Q, grip: grip('x-5-9-x-10-x') }
+      const moving = movingGrip(span, [pluck(5, 0), pluck(4, 1), pluck(2, 2), pluck(4, 3)], guitar)!
+      expect(moving.moves[0]).toMatchObject({ tick: Q, toString: 4, fret: 9 })
+      for (const part of moving.spans) expect(isComfortable(part.grip, guitar, USUAL_HAND)).toBe(true)
+      expect(moving.spans.reduce((sum, part) => sum + part.lengthTicks, 0)).toBe(4 * Q)
+      expect(movingGrip(span, [{ ...pluck(5, 0), strings: undefined }, pluck(4, 1)], guitar)).toBeUndefined()
+    },
+  )
 })

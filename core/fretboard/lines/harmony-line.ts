@@ -350,7 +350,8 @@ export function checkHarmony(
       fits,
       text: fits
         ? intervalWords(semitones)
-        : `${intervalWords(semitones)} instead of ${intervalWords(expected)}: ${spell(((b % 12) + 12) % 12)} against ${spell(((a % 12) + 12) % 12)}`,
+        : `${intervalWords(semitones)} instead of ${intervalWords(expected)}: ` +
+          `${spell(((b % 12) + 12) % 12)} against ${spell(((a % 12) + 12) % 12)}`,
     }
   })
 }

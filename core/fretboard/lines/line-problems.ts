@@ -29,7 +29,8 @@ export function lineProblems(content: Content, part: Part, hand: Hand = USUAL_HA
       say(
         note,
         before.length
-          ? `slurred across strings: from string ${before.at(-1)!.string} to ${note.string}. Pick it, or play the note before on string ${note.string}`
+          ? `slurred across strings: from string ${before.at(-1)!.string} to ${note.string}. ` +
+              `Pick it, or play the note before on string ${note.string}`
           : 'slurred from nothing: pick it',
       )
     else if (source && slur?.kind === 'hammer-on' && note.fret <= source.fret)

@@ -315,27 +315,30 @@ describe('two into one, and lines taken over', () => {
     const places = merged.content.notes.map((note) => `${note.startTicks}/${note.string}`)
     expect(new Set(places).size).toBe(places.length)
   })
-  it('reads a bass in the octave in which most of it fits, its slurs kept where they stay on one string', () => {
-    const low: Content = {
-      ...said(''),
-      notes: said('low E 3 hammer 5, A 2 2').notes.map((note) => ({ ...note, string: note.string - 2 })),
-    }
-    const merged = must(mergeParts(said('high E 0 0 0 0'), low, { first: guitar, second: bass }))
-    expect(must(mergeParts(said('E 3 hammer 5, A 2 2'), low, { first: guitar, second: bass }))).toMatchObject(
-      { octaves: 1, shared: 4, kept: 0, dropped: [] },
-    )
-    expect([merged.octaves, merged.kept, octaveWords(merged.octaves)]).toEqual([1, 4, 'an octave up'])
-    expect(
-      merged.content.notes
-        .filter((note) => note.string > 1)
-        .map((note) => [note.string, note.fret, note.articulations[0]?.kind]),
-    ).toEqual([
-      [6, 3, undefined],
-      [6, 5, 'hammer-on'],
-      [5, 2, undefined],
-      [5, 2, undefined],
-    ])
-  })
+  it(
+    'reads a bass in the octave in which most of it fits, its slurs kept where they ' + 'stay on one string',
+    () => {
+      const low: Content = {
+        ...said(''),
+        notes: said('low E 3 hammer 5, A 2 2').notes.map((note) => ({ ...note, string: note.string - 2 })),
+      }
+      const merged = must(mergeParts(said('high E 0 0 0 0'), low, { first: guitar, second: bass }))
+      expect(
+        must(mergeParts(said('E 3 hammer 5, A 2 2'), low, { first: guitar, second: bass })),
+      ).toMatchObject({ octaves: 1, shared: 4, kept: 0, dropped: [] })
+      expect([merged.octaves, merged.kept, octaveWords(merged.octaves)]).toEqual([1, 4, 'an octave up'])
+      expect(
+        merged.content.notes
+          .filter((note) => note.string > 1)
+          .map((note) => [note.string, note.fret, note.articulations[0]?.kind]),
+      ).toEqual([
+        [6, 3, undefined],
+        [6, 5, 'hammer-on'],
+        [5, 2, undefined],
+        [5, 2, undefined],
+      ])
+    },
+  )
   it('says once why notes are left out, the commonest reason first', () => {
     const crowded = must(
       mergeParts(said('hold 355433, down down down down'), said('hold x-x-12-14-15-14, down, E 17'), {

@@ -159,7 +159,10 @@ function fitNote(merge: Merge, { want, midi, source, held }: Wanted): Fitted {
   return fingers > 4 ? { why: 'it would need a fifth finger' } : { place: best }
 }
 
-/** The note at its new place. A slur belongs to its string: without the note before it, the note is picked. */
+/**
+ * The note at its new place. A slur belongs to its string: without the note before it, the note is
+ * picked.
+ */
 function takenNote({ want, source }: Wanted, place: { string: number; fret: number }, before?: number): Note {
   const articulations = (source?.articulations ?? []).filter(
     (mark) =>

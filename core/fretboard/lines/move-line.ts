@@ -120,7 +120,8 @@ export function toTuning(
     const step = midi < lowest ? 12 : -12
     const nearest = [1, 2, 3].map((octaves) => midi + octaves * step).find(sounds) ?? midi + step
     lost.push(
-      `${spellMidi(midi, key)} (string ${note.string}, fret ${note.fret}) lies ${midi < lowest ? 'below' : 'above'} the new tuning: ${spellMidi(nearest, key)} is the nearest`,
+      `${spellMidi(midi, key)} (string ${note.string}, fret ${note.fret}) ` +
+        `lies ${midi < lowest ? 'below' : 'above'} the new tuning: ${spellMidi(nearest, key)} is the nearest`,
     )
     return beyond === 'octave' && sounds(nearest) ? [{ note, midi: nearest }] : []
   })

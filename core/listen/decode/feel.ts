@@ -3,8 +3,11 @@ import type { OnsetStrength } from '../features/onset-strength'
 
 const PLACES = 48
 export interface Division {
-  /** Where the second half of a beat begins, 0.5 = straight; undefined when nothing is struck there or the beat is in three. */ swing:
-    number | undefined
+  /**
+   * Where the second half of a beat begins, 0.5 = straight; undefined when nothing is struck there or the
+   * beat is in three.
+   */
+  swing: number | undefined
   compound: boolean
 }
 

@@ -165,7 +165,10 @@ function contrasts(bars: readonly BarSound[], at: number): number[] {
   })
 }
 
-/** Mean likeness along a diagonal of the matrix, from a pair of bars on; undefined with fewer than `least`. */
+/**
+ * Mean likeness along a diagonal of the matrix, from a pair of bars on; undefined with fewer than
+ * `least`.
+ */
 function alongDiagonal(
   matrix: readonly Float64Array[],
   pair: { row: number; column: number },

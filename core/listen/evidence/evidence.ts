@@ -172,7 +172,10 @@ export function isMutedShort(
   return { verdict, value, unit: 's', why: `it falls by 20 dB in ${value.toFixed(2)} s` }
 }
 
-/** The strongest peak between two bins, between bins by a parabola through its logarithms; undefined when faint. */
+/**
+ * The strongest peak between two bins, between bins by a parabola through its logarithms; undefined when
+ * faint.
+ */
 function steadyPeak(magnitudes: Float32Array, low: number, high: number): number | undefined {
   let best = low
   let floor = 0

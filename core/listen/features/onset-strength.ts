@@ -74,7 +74,10 @@ const risesOf = (now: Float32Array, before: Float32Array): Float32Array =>
     Math.max(0, level - Math.max(before[band]!, before[band - 1] ?? 0, before[band + 1] ?? 0)),
   )
 
-/** Strength of attacks a frame, whole and by low, middle and high bands, with change of harmony and loudness. */
+/**
+ * Strength of attacks a frame, whole and by low, middle and high bands, with change of harmony and
+ * loudness.
+ */
 export async function onsetStrength(
   mono: Float32Array,
   sampleRate: number,

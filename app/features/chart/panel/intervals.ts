@@ -10,7 +10,7 @@ export const INTERVALS = [
 ]
 
 /** "third", "7th". */
-export const intervalName = (size: number): string =>
+const intervalName = (size: number): string =>
   INTERVALS.find((interval) => interval.value === size)?.title ?? `${size}th`
 
 /** "third below"; a unison is neither above nor below. */
