@@ -153,9 +153,9 @@ function repeat(): void {
   flex: 1;
 }
 .settings .select-field {
-  flex: 0 0 102px;
+  flex: 0 0 116px;
 }
 .settings .select-field.count {
-  flex-basis: 128px;
+  flex-basis: 124px;
 }
 </style>

@@ -41,6 +41,7 @@ const differs = computed(() => {
       <i class="thin" aria-hidden="true" />rests{{ length }}
     </template>
     <template v-else>not charted{{ length }}</template>
+    <span v-if="stretch.kind !== 'open'" class="handle" data-handle aria-hidden="true" />
   </div>
 </template>
 
@@ -89,6 +90,19 @@ tr.chosen .stretch.open {
   text-shadow:
     0 0 3px var(--selection),
     0 0 3px var(--selection);
+}
+.handle {
+  display: none;
+}
+@media (pointer: coarse) {
+  .handle {
+    display: block;
+    margin-left: auto;
+    width: 18px;
+    height: 22px;
+    background: radial-gradient(circle, var(--deep) 1.6px, transparent 2px) 0 0 / 8px 7px;
+    touch-action: none;
+  }
 }
 .thin {
   width: 36px;

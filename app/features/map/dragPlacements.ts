@@ -1,8 +1,8 @@
 // Placements dragged from cell to cell with a mouse, a pen or a finger.
 import interact from 'interactjs'
 
-/** A finger rests this long before it drags, so that it can scroll the page. */
-const HOLD_MS = 250
+/** With a finger only the handle drags: everywhere else it scrolls the page. */
+const HANDLE = '[data-handle]'
 
 interface Dropped {
   placementId: string
@@ -43,13 +43,13 @@ export function useDragPlacements(
     if (!element) return
     const context = { context: element }
     drags = interact('[data-placement]', context).draggable({
+      ...(matchMedia('(pointer: coarse)').matches ? { allowFrom: HANDLE } : {}),
       listeners: {
         start: ({ target }: { target: HTMLElement }) => target.classList.add('dragged'),
         move: ({ target, dx, dy }: { target: HTMLElement; dx: number; dy: number }) => moveBy(target, dx, dy),
         end: ({ target }: { target: HTMLElement }) => putBack(target),
       },
     })
-    drags.pointerEvents({ holdDuration: HOLD_MS })
     drops = interact('[data-row]', context).dropzone({
       accept: '[data-placement]',
       overlap: 'pointer',

@@ -157,7 +157,7 @@ onBeforeUnmount(() => {
           <li v-for="other in variations" :key="other.id">
             <ActButton kind="link" @click="emit('choose', other.id)">{{ other.name }}</ActButton>
             <span class="quiet"
-              >bar {{ other.variationOf!.replacedBars.map((bar) => bar + 1).join(', ') || 'none' }}</span
+              >, bar {{ other.variationOf!.replacedBars.map((bar) => bar + 1).join(', ') || 'none' }}</span
             >
           </li>
         </ul>

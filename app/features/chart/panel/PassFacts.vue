@@ -80,6 +80,7 @@ const sectionName = (id: string): string => store.song?.sections[id]?.name ?? ''
   margin-bottom: 5px;
 }
 .pass {
+  margin-bottom: 4px;
   padding-left: 8px;
 }
 </style>

@@ -36,7 +36,13 @@ const words = computed(() => `Tempo over the song, ${tempo.value.range}`)
       <line :x1="PAD.left" :x2="WIDTH - PAD.right" :y1="tick.y" :y2="tick.y" class="rule" />
       <text :x="26" :y="tick.y + 4" text-anchor="end">{{ tick.text }}</text>
     </g>
-    <text v-for="tick in tempo.times" :key="tick.text" :x="tick.x" :y="HEIGHT - 4" text-anchor="middle">
+    <text
+      v-for="tick in tempo.times"
+      :key="tick.text"
+      :x="tick.x"
+      :y="HEIGHT - 4"
+      :text-anchor="tick.x > WIDTH - 2 * PAD.right - 8 ? 'end' : 'middle'"
+    >
       {{ tick.text }}
     </text>
     <path :d="tempo.path" class="curve" />
