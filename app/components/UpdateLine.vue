@@ -13,16 +13,19 @@ watch(
   },
   { immediate: true },
 )
+/** Everything is stored first; the page is loaded anew once the new version has taken over. */
 async function take(): Promise<void> {
-  if (await song.settled()) await $pwa?.updateServiceWorker(true)
+  if (!(await song.settled())) return
+  navigator.serviceWorker.addEventListener('controllerchange', () => location.reload(), { once: true })
+  await $pwa?.updateServiceWorker(false)
 }
 </script>
 
 <template>
   <div v-if="ready && song.song && !later" class="update" role="status" data-test="update">
     <span>A new version of Synchorda is ready. What you typed and what undo reaches stay.</span>
-    <v-btn size="small" variant="flat" color="primary" @click="take">Use it now</v-btn>
-    <v-btn size="small" variant="outlined" @click="later = true">Later</v-btn>
+    <ActButton kind="main" @click="take">Use it now</ActButton>
+    <ActButton @click="later = true">Later</ActButton>
   </div>
 </template>
 
