@@ -161,7 +161,7 @@ defineExpose({
   border-top: 1px solid var(--rule);
   padding-top: 8px;
 }
-.knows .foot {
+.knows .other.foot {
   display: flex;
   justify-content: space-between;
   align-items: center;

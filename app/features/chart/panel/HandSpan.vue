@@ -48,7 +48,7 @@ function setSpan(mm: number): void {
 <style scoped>
 .hand {
   display: grid;
-  grid-template-columns: 1fr 82px;
+  grid-template-columns: 1fr 98px;
   gap: 8px;
   margin: 14px 0 6px;
 }
