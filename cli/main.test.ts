@@ -197,6 +197,7 @@ describe('playing from the command line', () => {
     [['call', 'G 7', '--step', '1/11'], /share of a whole note/],
     [['harmony', SALT, '--figure', 'root eighths', '--direction', 'sideways'], /above or below/],
     [['scale', SALT, '--figure'], /wants a value/],
+    [['grips', 'Em', '--colour', 'red'], /There is no --colour/],
     [['name-grip', '022100', '--capo', 'two'], /whole number/],
   ])('refuses %j in a sentence', async (args, sentence) => {
     const { code, data } = await answer(...args)

@@ -1,5 +1,6 @@
 // The core from the command line: analyse, check, timeline, render; grips, calls and lines
 // (playing-commands.ts).
+import { parseArgs } from 'node:util'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { findings } from '../core/review/findings'
 import { analyse } from '../core/listen/analyse'
@@ -128,27 +129,43 @@ async function render(song: Song, out: string): Promise<void> {
   writeFileSync(out, writeWav(channels, sampleRate))
 }
 
-const SWITCHES = new Set(['json', 'easier', 'parallel'])
-/** "--name value" and "--switch" apart from the plain words. */
+const SWITCHES = ['json', 'easier', 'parallel']
+const VALUES = [
+  'after',
+  'before',
+  'capo',
+  'count',
+  'direction',
+  'figure',
+  'frets',
+  'interval',
+  'key',
+  'out',
+  'part',
+  'step',
+  'strings',
+  'tuning',
+]
+const OPTIONS = Object.fromEntries([
+  ...SWITCHES.map((name) => [name, { type: 'boolean' as const }]),
+  ...VALUES.map((name) => [name, { type: 'string' as const }]),
+])
+/** "--name value" and "--switch" apart from the plain words. A value may be negative: "--interval -3". */
 function flagsOf(args: readonly string[]): { words: string[]; flags: Flags } {
-  const words: string[] = []
+  const { positionals, values } = parseArgs({
+    args: [...args],
+    options: OPTIONS,
+    allowPositionals: true,
+    strict: false,
+  })
   const flags: Flags = {}
-  for (let at = 0; at < args.length; at++) {
-    const name = /^--([a-z]+)$/.exec(args[at]!)?.[1]
-    if (!name) {
-      words.push(args[at]!)
-      continue
-    }
-    if (SWITCHES.has(name)) {
-      flags[name] = ''
-      continue
-    }
-    const value = args[++at]
-    if (value === undefined || value.startsWith('--'))
+  for (const [name, value] of Object.entries(values)) {
+    if (!Object.hasOwn(OPTIONS, name)) throw new Complaint(`There is no --${name}.\n${USAGE}`)
+    if (VALUES.includes(name) && (typeof value !== 'string' || value.startsWith('--')))
       throw new Complaint(`--${name} wants a value after it.`)
-    flags[name] = value
+    flags[name] = typeof value === 'string' ? value : ''
   }
-  return { words, flags }
+  return { words: positionals, flags }
 }
 
 function print({ data, words, failed }: Answer, flags: Flags): number {
