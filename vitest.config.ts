@@ -10,6 +10,7 @@ export default defineConfig({
   },
   test: {
     include: [
+      'app/**/*.test.ts',
       'core/**/*.test.ts',
       'platform/**/*.test.ts',
       'cli/**/*.test.ts',
