@@ -3,7 +3,10 @@ import { useIntersectionObserver } from '@vueuse/core'
 /** Drawn this far outside the window already, so that scrolling never shows an empty place. */
 const AHEAD = '600px'
 
-/** True once an element has come near the window: long lists draw only what was near it. */
+/**
+ * True once an element has come near what is seen of the page: long lists draw only what was near it. The
+ * page scrolls in its `main`; a margin around the window would be cut off there.
+ */
 export function useSeen(element: Ref<HTMLElement | undefined>): Ref<boolean> {
   const seen = ref(false)
   const { stop } = useIntersectionObserver(
@@ -13,7 +16,7 @@ export function useSeen(element: Ref<HTMLElement | undefined>): Ref<boolean> {
       seen.value = true
       stop()
     },
-    { rootMargin: AHEAD },
+    { root: computed(() => element.value?.closest('main')), rootMargin: AHEAD },
   )
   return seen
 }

@@ -56,6 +56,7 @@ defineExpose({
       class="pages"
       density="compact"
       :show-arrows="false"
+      hide-slider
       aria-label="Pages of what is known"
     >
       <v-tab
@@ -153,9 +154,7 @@ defineExpose({
 }
 .pages :deep(.v-tab--selected) {
   color: var(--ink);
-}
-.pages :deep(.v-tab__slider) {
-  color: var(--action);
+  box-shadow: inset 0 -2.5px var(--action);
 }
 .note {
   border-top: 1px solid var(--rule);
