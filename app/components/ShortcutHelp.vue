@@ -1,16 +1,24 @@
 <script setup lang="ts">
 import { WORDS } from '#core/call/vocabulary'
-import { activeShortcuts, showKey } from '~/composables/shortcuts'
+import { activeShortcuts, showKey, type Shortcut } from '~/composables/shortcuts'
 
 const open = defineModel<boolean>({ required: true })
 const page = ref<'keys' | 'words'>('keys')
 const wanted = ref('')
+type Entry = Pick<Shortcut, 'keys' | 'label'>
+/** Keys without words of their own stand with those before them: the digits, the fingers. */
+const joined = (list: readonly Entry[]): Entry[] =>
+  list.reduce<Entry[]>((rows, { keys, label }) => {
+    const last = rows.at(-1)
+    if (label || !last) return [...rows, { keys, label }]
+    return [...rows.slice(0, -1), { ...last, keys: [...last.keys, ...keys] }]
+  }, [])
 const groups = computed(() =>
   [...new Set(activeShortcuts.value.map((shortcut) => shortcut.group ?? 'This step'))]
     .reverse()
     .map((name) => ({
       name,
-      list: activeShortcuts.value.filter((shortcut) => (shortcut.group ?? 'This step') === name),
+      list: joined(activeShortcuts.value.filter((shortcut) => (shortcut.group ?? 'This step') === name)),
     })),
 )
 /** Words of the call line that are, shorten to, or mean what is looked for. */
@@ -126,6 +134,8 @@ dl {
 }
 dt {
   display: flex;
+  flex-wrap: wrap;
+  max-width: 190px;
   gap: 4px;
 }
 dd {

@@ -117,5 +117,5 @@ export const showKey = (key: string): string =>
     .replace('Right', '→')
     .replace('Up', '↑')
     .replace('Down', '↓')
-    .replaceAll('+', ' ')
+    .replaceAll(/(?<=.)\+/g, ' ')
     .replace('Delete', 'Del')

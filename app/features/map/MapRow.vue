@@ -115,7 +115,7 @@ td {
 td {
   padding: 4px 6px 4px 3px;
   cursor: pointer;
-  height: 38px;
+  height: 54px;
 }
 td.here {
   outline: 2px solid var(--action);

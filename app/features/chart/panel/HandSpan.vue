@@ -46,10 +46,18 @@ function setSpan(mm: number): void {
 </template>
 
 <style scoped>
+.hand :deep(.v-field) {
+  --v-field-padding-start: 10px;
+}
+.hand :deep(.v-field__input) {
+  font-size: 13.5px;
+}
 .hand {
   display: grid;
   grid-template-columns: 1fr 98px;
   gap: 8px;
   margin: 14px 0 6px;
+  align-content: start;
+  align-items: start;
 }
 </style>
