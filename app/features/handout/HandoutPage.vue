@@ -65,7 +65,10 @@ function toggle(id: string): void {
   if (!next.delete(id)) next.add(id)
   leftOut.value = next
 }
+/** Nothing to give out while the sheet is still being engraved: pages of an older state would go out. */
+const ready = computed(() => engraving.value === undefined && pages.value.length > 0)
 async function pdf(): Promise<void> {
+  if (!ready.value || making.value) return
   making.value = true
   problem.value = ''
   try {
@@ -82,7 +85,7 @@ async function pdf(): Promise<void> {
   }
 }
 function print(): void {
-  window.print()
+  if (ready.value) window.print()
 }
 useShortcuts([
   { keys: ['p'], label: 'Print', run: print },
@@ -129,9 +132,10 @@ useShortcuts([
         />
         <ToggleRow v-if="hasEased" v-model="form" label="Form of the figures" :items="FORMS" />
         <div class="group">
-          <ActButton kind="main" data-test="pdf" :disabled="making" @click="pdf">
+          <ActButton kind="main" data-test="pdf" :disabled="making || !ready" @click="pdf">
             {{ making ? 'Making the PDF…' : 'Save as PDF' }}</ActButton><ActButton
             data-test="print"
+            :disabled="!ready"
             @click="print"
           >
             Print
