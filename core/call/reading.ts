@@ -2,6 +2,7 @@
 // places (places.ts), strings and grips (string-words.ts, grip-words.ts), marks and movements (marks.ts,
 // note-words.ts, moves.ts), repeats (repeats.ts), and the rest (said-words.ts, parse.ts).
 import type { Content, Grip, Note, Part, PickSchool, Pressure, Stroke } from '../document/schema'
+import type { Key } from '../music/pitch'
 import { barTicks, countWords, type Meter, type Subdivision } from '../time/meter'
 import { tokens, type Token } from './tokens'
 import { noteValueName, numberOf, wordOf } from './vocabulary'
@@ -20,6 +21,12 @@ export interface CallContext {
   lengthTicks?: number
   /** What is there already: its grips say what "bass" and "chord" are. */
   content?: Content
+  /** What was entered just before: "again", "same thing on the B" mean it. */
+  before?: Content | undefined
+  /** The key as it sounds: how far a bend goes, what a third above is. */
+  key?: Key | undefined
+  /** The string the cursor is on: where frets go when no string is said. */
+  string?: number | undefined
   /** A grip for a chord name, near the grip before. */
   gripFor?: (symbol: string, after: Grip | undefined) => Grip | undefined
 }

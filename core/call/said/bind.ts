@@ -1,0 +1,135 @@
+// Which string each fret goes with: the one said with it, the one said after it ("3, 2, 0 on the D"), or the
+// one the hand is on. Who says "on the D" means the frets just before it, back to "then" or to a fret that
+// has its string.
+import type { Item, ItemOf, NoteItem, StringSpec } from './items'
+
+/** A fret whose string was decided by how far "on the D" reaches back, with the string it would have else. */
+export interface Reached {
+  note: NoteItem
+  index: number
+}
+export interface Bound {
+  items: Item[]
+  /** Frets in thoughts before the one that names the string, and with it: "5, 7 on the D". */
+  reached: Reached[]
+}
+
+/** How far back a string that is named after its frets reaches, where an earlier one is still on. */
+export type ReachBack = 'thought' | 'frets'
+
+const clauseFrom = (items: readonly Item[], index: number): number => {
+  let from = index
+  while (from > 0 && items[from - 1]!.k !== 'stop') from--
+  return from
+}
+const clauseTo = (items: readonly Item[], index: number): number => {
+  let to = index
+  while (to < items.length && items[to]!.k !== 'stop') to++
+  return to
+}
+
+/** A note with `{…}` frets that wait for a string. */
+const waits = (item: Item | undefined): item is ItemOf<'note'> =>
+  item?.k === 'note' && !item.strings && !item.both
+
+function unboundBefore(items: readonly Item[], index: number, from: number): number[] {
+  const found: number[] = []
+  for (let i = index - 1; i >= from; i--) {
+    const item = items[i]!
+    if (item.k === 'strings' || (item.k === 'note' && !waits(item))) break
+    if (waits(item)) found.unshift(i)
+  }
+  return found
+}
+
+/** Whether a thought is over before this stop: "then", a new line, ", and" with a new fret. */
+const endsStretch = (items: readonly Item[], stop: number): boolean => {
+  const item = items[stop]
+  if (item?.k !== 'stop') return false
+  return item.text !== ',' || items[stop + 1]?.k === 'and'
+}
+
+/** Goes on back over commas to frets that have no string. */
+function reachBack(items: readonly Item[], from: number, onString: boolean): number[] {
+  const found: number[] = []
+  for (let i = from - 1; i >= 0; i--) {
+    const item = items[i]!
+    if (item.k === 'strings' || item.k === 'chord' || item.k === 'again' || item.k === 'grip') break
+    if (item.k === 'note' && !waits(item)) break
+    if (item.k === 'stop' && onString && endsStretch(items, i)) break
+    if (waits(item)) found.unshift(i)
+  }
+  return withTheirSource(items, found)
+}
+/** A note that is slid or hammered to stays on the string it comes from. */
+function withTheirSource(items: readonly Item[], found: readonly number[]): number[] {
+  let first = 0
+  while (first < found.length) {
+    const note = items[found[first]!] as ItemOf<'note'>
+    const source = items.slice(0, found[first]).findLastIndex((item) => item.k === 'note')
+    if (!note.move || source === -1 || found.includes(source)) break
+    first++
+  }
+  return found.slice(first)
+}
+
+function bindTo(items: Item[], indices: readonly number[], specs: readonly StringSpec[]): void {
+  const pairs = specs.length > 1 && indices.length === specs.length
+  indices.forEach((at, order) => {
+    const note = items[at] as ItemOf<'note'>
+    items[at] = {
+      ...note,
+      strings: pairs ? [specs[order]!] : [...specs],
+      ...(pairs && order > 0 ? { join: true } : {}),
+      ...(note.carried ? { double: undefined, carried: false } : {}),
+    }
+  })
+}
+
+function bindsBack(
+  items: readonly Item[],
+  index: number,
+  strings: ItemOf<'strings'>,
+  unbound: readonly number[],
+): boolean {
+  if (unbound.length === 0) return false
+  if (strings.after) return true
+  const from = clauseFrom(items, index)
+  const first = items.slice(from, index).find((item) => item.k === 'note' || item.k === 'strings')
+  const after = items.slice(index + 1, clauseTo(items, index)).some(waits)
+  return !after || first?.k === 'note'
+}
+
+/** The items with every fret that a string was named for after it bound to that string. */
+export function bindStrings(said: readonly Item[], reach: ReachBack): Bound {
+  const items = said.map((item) => ({ ...item }))
+  const reached: Reached[] = []
+  let onString = false
+  // A string that is named first keeps its frets: what is named after them reaches over its own thought only.
+  let ahead = false
+  for (let index = 0; index < items.length; index++) {
+    const item = items[index]!
+    if (item.k === 'note' && item.strings) onString = true
+    if (endsStretch(items, index)) ahead = false
+    if (item.k !== 'strings') continue
+    const from = clauseFrom(items, index)
+    const unbound = unboundBefore(items, index, from)
+    if (!bindsBack(items, index, item, unbound)) {
+      onString = true
+      ahead = true
+      continue
+    }
+    const startsClause = !items.slice(from, unbound[0]).some((one) => one.k === 'strings' || one.k === 'note')
+    const far = startsClause && !ahead ? reachBack(items, from, onString) : []
+    ahead = false
+    if (onString) reached.push(...far.map((at) => ({ note: items[at] as ItemOf<'note'>, index: at })))
+    const back = onString && reach === 'thought' ? [] : far
+    const many = item.specs.length > 1 && unbound.length === item.specs.length
+    if (many) bindTo(items, back, item.specs)
+    bindTo(items, many ? unbound : [...back, ...unbound], item.specs)
+    onString = true
+    items.splice(index, 1)
+    index--
+  }
+  return { items, reached }
+}

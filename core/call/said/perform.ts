@@ -1,0 +1,319 @@
+// What was said, put on strings and in time, piece by piece.
+import { barTicks } from '../../time/meter'
+import { usualDirection } from '../../fretboard/strokes'
+import type { Articulation } from '../../document/schema'
+import type { CallContext } from '../reading'
+import { bindStrings, type Bound } from './bind'
+import { addMoment, advance, choose, gripAt, startBuild, type Build, type Moment } from './build'
+import { dictatedItems } from './dictated'
+import { performAgain, repeatMoments } from './references'
+import { performChange, performChord, performDictated, performGrip } from './grips-said'
+import type { Item, ItemOf, Length } from './items'
+import { performNote } from './perform-notes'
+
+export const lengthTicks = (b: Build, length: Length): number =>
+  'ticks' in length ? length.ticks : length.steps * b.step
+
+function performStop(b: Build, item: ItemOf<'stop'>): void {
+  if (b.moments.length > b.clauseFrom) b.clauseBefore = b.clauseFrom
+  b.clauseFrom = b.moments.length
+  if (item.text !== ',') {
+    if (b.moments.length > b.stretchFrom) b.stretchBefore = b.stretchFrom
+    b.stretchFrom = b.moments.length
+    b.newThought = b.grips.length > 0
+  }
+  b.clauseMarks = []
+  b.andJoins = false
+}
+
+/** Strokes over a grip, or, where none is held, the notes before struck that way. */
+function performStroke(b: Build, item: ItemOf<'stroke'>, first: boolean): void {
+  const held = gripAt(b, b.at)
+  const standing = b.moments.at(-1)
+  for (let time = 0; time < item.count; time++) {
+    const direction = item.direction ?? usualDirection(b.at, b.context)
+    if (!held && standing?.notes.length && direction !== 'thumb' && direction !== 'fingers') {
+      const picked = standing.notes.map((note) => ({
+        ...note,
+        pick: direction,
+        ...(item.dead ? { articulations: [{ kind: 'dead' as const }] } : {}),
+      }))
+      if (first && time === 0) standing.notes = picked
+      else addMoment(b, { notes: picked })
+    } else
+      addMoment(b, {
+        notes: [],
+        stroke: {
+          direction,
+          accent: false,
+          dead: item.dead,
+          choke: false,
+          at: item.at,
+          end: item.end,
+        },
+      })
+  }
+}
+
+/** A count that was said: the sound before it goes there, or what is held is struck there. */
+function performPlace(
+  b: Build,
+  item: ItemOf<'place'>,
+  before: Item | undefined,
+  next: Item | undefined,
+): void {
+  const bar = barTicks(b.context.meter)
+  const place = (from: number): number => {
+    const start = Math.floor(from / bar) * bar
+    const tick = start + item.ticks
+    return tick < from ? tick + bar : tick
+  }
+  if (item.rest) {
+    b.at = place(b.at)
+    advance(b, b.step)
+    return
+  }
+  const last = b.moments.at(-1)
+  if (before?.k === 'chord' || before?.k === 'grip') {
+    placeGrip(
+      b,
+      place(
+        Math.max(
+          b.context.startTicks ?? 0,
+          b.grips.at(-2)?.startTicks ?? 0,
+          b.moments.at(-1)?.startTicks ?? 0,
+        ),
+      ),
+      next,
+    )
+    return
+  }
+  if (
+    last &&
+    (before?.k === 'note' || before?.k === 'stroke' || before?.k === 'strings' || before?.k === 'mark') &&
+    b.moments.length > b.clauseFrom
+  ) {
+    const from = b.moments.at(-2)
+    last.startTicks = place(from ? from.startTicks + 1 : (b.context.startTicks ?? 0))
+    b.at = last.startTicks + last.lengthTicks
+    return
+  }
+  b.at = place(b.at)
+  if (next?.k === 'note' || next?.k === 'chord' || next?.k === 'stroke') return
+  hitHere(b, item)
+}
+
+function placeGrip(b: Build, tick: number, next: Item | undefined): void {
+  const held = b.grips.at(-1)!
+  const first = b.grips.length === 1
+  if (first || next?.k === 'place' || next === undefined || next.k === 'stop') {
+    const lone = first && b.moments.length === 0
+    if (!lone) {
+      held.startTicks = tick
+      const before = b.grips.at(-2)
+      if (before && before.startTicks + (before.lengthTicks ?? 0) > tick)
+        before.lengthTicks = tick - before.startTicks
+      b.at = tick
+      return
+    }
+  }
+  b.at = tick
+  hitHere(b, held)
+}
+
+function hitHere(b: Build, span: { at: number; end: number }): void {
+  const last = b.moments.at(-1)
+  if (gripAt(b, b.at))
+    performStroke(b, { k: 'stroke', direction: undefined, dead: false, count: 1, ...span }, false)
+  else if (last) addMoment(b, { notes: last.notes })
+}
+
+function performLength(b: Build, item: ItemOf<'length'>): void {
+  const ticks = Math.max(1, Math.round(lengthTicks(b, item.length)))
+  if (item.each) {
+    b.rowLengths = { ticks, each: true }
+    return
+  }
+  const held = b.grips.at(-1)
+  const last = b.moments.at(-1)
+  if (held && (!last || last.startTicks < held.startTicks || b.moments.length === 0)) held.lengthTicks = ticks
+  else if (last) setLength(b, last, ticks)
+}
+function setLength(b: Build, last: Moment, ticks: number): void {
+  b.at = last.startTicks
+  last.lengthTicks = ticks
+  const covered = b.covered.at(-1)
+  if (covered) covered.to = b.at
+  advance(b, ticks)
+}
+
+function mark(moment: Moment, put: Articulation): void {
+  if (moment.stroke) {
+    if (put.kind === 'palm mute') moment.stroke.palmMute = put.pressure
+    if (put.kind === 'staccato') moment.stroke.staccato = true
+    return
+  }
+  moment.notes = moment.notes.map((note) =>
+    note.articulations.some((other) => other.kind === put.kind) || note.articulations.length > 7
+      ? note
+      : note.fret === 0 && (put.kind === 'vibrato' || put.kind === 'bend')
+        ? note
+        : { ...note, articulations: [...note.articulations, put] },
+  )
+}
+
+function performMark(b: Build, item: ItemOf<'mark'>): void {
+  const { reach } = item
+  const put = (from: number, to = b.moments.length): void => {
+    for (const moment of b.moments.slice(Math.max(0, from), to)) mark(moment, item.mark)
+  }
+  if (reach === 'following') b.following.push(item.mark)
+  else if (reach === 'clause') b.clauseMarks.push(item.mark)
+  else if (reach === 'all before') put(0)
+  else if (reach === 'all but last') b.allButLast.push(item.mark)
+  else if (reach === 'before') put(b.moments.length > b.clauseFrom ? lastGroup(b) : lastGroup(b))
+  else put(b.moments.length - reach.last)
+}
+/** The note before, with the times it was repeated. */
+function lastGroup(b: Build): number {
+  let from = b.moments.length - 1
+  while (
+    from > 0 &&
+    b.moments[from - 1]!.notes[0]?.at === b.moments[from]!.notes[0]?.at &&
+    b.moments[from]!.notes.length > 0
+  )
+    from--
+  return from
+}
+
+function performTimes(b: Build, item: ItemOf<'times'>): void {
+  const inClause = b.moments.length > b.clauseFrom
+  const from = item.whole ? b.wholeFrom : inClause ? b.clauseFrom : b.clauseBefore
+  repeatMoments(b, from, item.times)
+}
+
+function performRest(b: Build, item: ItemOf<'rest'>): void {
+  advance(b, Math.round(item.length ? lengthTicks(b, item.length) : b.step))
+}
+
+/** "and" between notes joins them in thirds, sixths and octaves, and over the strings of a pair. */
+function joinsByAnd(b: Build, items: readonly Item[], index: number): void {
+  const note = items[index + 1]
+  const before = items[index - 1]
+  if (note?.k !== 'note' || !before) return
+  if (b.pairs && (before.k === 'note' || before.k === 'strings')) note.join = true
+}
+
+type Performer = (b: Build, items: readonly Item[], index: number) => void
+const PERFORM: { [K in Item['k']]?: Performer } = {
+  note: (b, items, index) => {
+    pairUp(b, items, index)
+    performNote(b, items, index)
+  },
+  strings: (b, items, index) => {
+    const item = items[index] as ItemOf<'strings'>
+    b.current = item.specs
+    if (item.specs.length > 1) b.pair = item.specs
+  },
+  stop: (b, items, index) => performStop(b, items[index] as ItemOf<'stop'>),
+  and: joinsByAnd,
+  together: (b, items, index) => {
+    if ((items[index] as ItemOf<'together'>).pairs) b.pairs = true
+    else joinLast(b)
+  },
+  chord: (b, items, index) => performChord(b, items, index),
+  grip: (b, items, index) => performGrip(b, items[index] as ItemOf<'grip'>),
+  dictated: (b, items, index) => performDictated(b, items, index),
+  change: (b, items, index) => performChange(b, items[index] as ItemOf<'change'>),
+  stroke: (b, items, index) => {
+    const before = items.slice(0, index).findLast((one) => one.k !== 'stop' && one.k !== 'and')
+    performStroke(b, items[index] as ItemOf<'stroke'>, before?.k !== 'stroke')
+  },
+  rest: (b, items, index) => performRest(b, items[index] as ItemOf<'rest'>),
+  place: (b, items, index) => {
+    const item = items[index] as ItemOf<'place'>
+    const before = items.slice(0, index).findLast((one) => one.k !== 'and' && one.k !== 'stop')
+    const clauseBefore =
+      items[index - 1]?.k === 'stop' && before?.k !== 'chord' && before?.k !== 'grip' ? undefined : before
+    performPlace(
+      b,
+      item,
+      clauseBefore,
+      items.slice(index + 1).find((one) => one.k !== 'and'),
+    )
+  },
+  length: (b, items, index) => performLength(b, items[index] as ItemOf<'length'>),
+  step: (b, items, index) => {
+    b.step = (items[index] as ItemOf<'step'>).ticks
+  },
+  mark: (b, items, index) => performMark(b, items[index] as ItemOf<'mark'>),
+  unmark: (b, items, index) => {
+    const { kind } = items[index] as ItemOf<'unmark'>
+    const last = b.moments.at(-1)
+    if (last)
+      last.notes = last.notes.map((note) => ({
+        ...note,
+        articulations: note.articulations.filter((one) => one.kind !== kind),
+      }))
+  },
+  times: (b, items, index) => performTimes(b, items[index] as ItemOf<'times'>),
+  again: (b, items, index) => performAgain(b, items[index] as ItemOf<'again'>),
+}
+
+/** Two frets for a pair of strings, "6 and 7": the second sounds with the first, each on its string. */
+function pairUp(b: Build, items: readonly Item[], index: number): void {
+  const note = items[index] as ItemOf<'note'>
+  const pair = b.pair
+  if (note.strings || note.both || !pair || pair.length !== 2 || b.current?.length !== 2) return
+  const next = items[index + 1]
+  const second = next?.k === 'and' ? items[index + 2] : undefined
+  if (second?.k !== 'note' || second.strings) return
+  note.strings = [pair[0]!]
+  second.strings = [pair[1]!]
+  second.join = true
+  second.move ??= note.move
+}
+
+/** "… together": the two notes before sound at once. */
+function joinLast(b: Build): void {
+  const last = b.moments.at(-1)
+  const before = b.moments.at(-2)
+  if (!last || !before || b.moments.length - b.clauseFrom < 2) return
+  if (last.notes.some((note) => before.notes.some((other) => other.string === note.string))) return
+  before.notes.push(...last.notes)
+  b.moments.pop()
+  b.at = before.startTicks + before.lengthTicks
+  const covered = b.covered.at(-1)
+  if (covered) covered.to = b.at
+  b.pair = before.notes.map((note) => ({ number: note.string }))
+  b.current = b.pair
+}
+
+const REACH_PRICE = { thought: 0.6, frets: 0.7 }
+
+function bound(b: Build, items: readonly Item[]): Bound {
+  const far = bindStrings(items, 'frets')
+  const [first] = far.reached
+  if (!first) return far
+  const last = far.reached.at(-1)!.note
+  const options = [
+    { words: 'all on the string named after them', price: REACH_PRICE.thought },
+    { words: 'on the string before', price: REACH_PRICE.frets },
+  ]
+  const taken = choose(b, 'reach', { at: first.note.at, end: last.end }, options)
+  return taken === 0 ? far : bindStrings(items, 'thought')
+}
+
+/** Everything said, performed. Throws a SaidProblem where it cannot be. */
+export function perform(
+  said: readonly Item[],
+  context: CallContext,
+  shapes: readonly string[],
+  decided: Readonly<Record<string, number>>,
+): Build {
+  const b = startBuild(context, shapes, decided)
+  const { items } = bound(b, dictatedItems(said, b))
+  items.forEach((item, index) => PERFORM[item.k]?.(b, items, index))
+  for (const put of b.allButLast) for (const moment of b.moments.slice(0, -1)) mark(moment, put)
+  return b
+}

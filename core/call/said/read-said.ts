@@ -1,0 +1,213 @@
+// A call as it is said, read: every reading is a content with a price (what had to be assumed, how far the
+// hand has to go, what was left over); the cheapest is taken, the others are its rivals.
+import { contentProblem } from '../../document/invariants/content'
+import { spellPitchClass } from '../../music/pitch'
+import { barTicks } from '../../time/meter'
+import { EMPTY_CONTENT, type Content, type Note, type Stroke } from '../../document/schema'
+import { fraction, type CallContext, type CallError, type ParsedCall } from '../reading'
+import { nearWords, noteValueName } from '../vocabulary'
+import type { Build, Choice, Slip } from './build'
+import { way } from './hand'
+import type { Span } from './items'
+import { knownWords } from './lexicon'
+import { perform } from './perform'
+import { SaidProblem } from './problem'
+import { readItems, type Said } from './read-items'
+
+export interface SaidReading {
+  value: ParsedCall
+  price: number
+  choices: Choice[]
+  slips: Slip[]
+  /** Words passed over that carry nothing, and words that were not understood. */
+  empty: Span[]
+  unknown: Span[]
+  chords: { symbol: string; startTicks: number }[]
+}
+export type SaidResult = { ok: true; value: SaidReading } | { ok: false; error: CallError }
+
+/** Names of the strings as their shapes are called in standard tuning, whatever they are tuned to. */
+function shapeLetters(context: CallContext): string[] {
+  const { openMidi } = context.part.tuning
+  const usual = openMidi.length === 4 ? [43, 38, 33, 28] : [64, 59, 55, 50, 45, 40]
+  return openMidi.map((midi, index) =>
+    spellPitchClass((usual[index] ?? midi) % 12, { tonic: 'C', mode: 'major' }),
+  )
+}
+
+function contentOf(b: Build): { content: Content; endTicks: number } {
+  const notes: Note[] = []
+  const strokes: Stroke[] = []
+  for (const { startTicks, lengthTicks, notes: drafts, stroke } of b.moments) {
+    for (const { at: _at, end: _end, ...note } of drafts)
+      notes.push({ ...note, id: `n${notes.length}`, startTicks, lengthTicks })
+    if (!stroke) continue
+    const { at: _at, end: _end, ...rest } = stroke
+    strokes.push({ ...rest, id: `s${strokes.length}`, startTicks, lengthTicks })
+  }
+  const sounding = Math.max(b.at, ...b.moments.map((moment) => moment.startTicks + moment.lengthTicks))
+  const last = b.grips.at(-1)
+  const bar = barTicks(b.context.meter)
+  const lone = last && !b.moments.some((moment) => moment.startTicks >= last.startTicks)
+  const held = last ? last.startTicks + (last.lengthTicks ?? (lone ? (b.rowLengths?.ticks ?? bar) : 0)) : 0
+  const endTicks = Math.max(sounding, held)
+  const until = Math.max(endTicks, b.context.lengthTicks ?? 0)
+  const grips = b.grips
+    .filter((grip, index) => !b.grips.slice(index + 1).some((later) => later.startTicks <= grip.startTicks))
+    .map(({ startTicks, lengthTicks, grip }, index, all) => {
+      const next =
+        all[index + 1]?.startTicks ?? (lengthTicks === undefined ? until : startTicks + lengthTicks)
+      return { id: `g${index}`, startTicks, lengthTicks: Math.max(1, next - startTicks), grip }
+    })
+  return { content: { ...EMPTY_CONTENT, notes, strokes, grips }, endTicks }
+}
+
+const handWay = (b: Build): number => {
+  let price = 0
+  let from: { string: number; fret: number } | undefined
+  for (const moment of b.moments) {
+    const [to] = moment.notes
+    if (!to) continue
+    price += way(from, to) * 0.02
+    from = to
+  }
+  return price
+}
+
+interface Tried {
+  build: Build
+  price: number
+}
+function tryWith(
+  said: Said,
+  context: CallContext,
+  shapes: readonly string[],
+  decided: Record<string, number>,
+): Tried {
+  const build = perform(said.items, context, shapes, decided)
+  const assumed = build.choices.reduce((sum, choice) => sum + choice.options[choice.taken]!.price, 0)
+  return { build, price: assumed + handWay(build) + build.slips.length }
+}
+
+/** How many assumptions are tried the other way before the cheapest reading is taken. */
+const MOST_TRIED = 8
+
+/** The cheapest of the readings that differ in one assumption after the other. */
+function cheapest(
+  said: Said,
+  context: CallContext,
+  shapes: readonly string[],
+  given: Record<string, number>,
+): Tried {
+  const decided = { ...given }
+  let best = tryWith(said, context, shapes, decided)
+  for (const choice of best.build.choices.slice(0, MOST_TRIED)) {
+    if (choice.id in given) continue
+    for (let other = 0; other < choice.options.length; other++) {
+      if (other === choice.taken) continue
+      try {
+        const tried = tryWith(said, context, shapes, { ...decided, [choice.id]: other })
+        if (tried.price >= best.price - 1e-6) continue
+        best = tried
+        decided[choice.id] = other
+      } catch (error) {
+        if (!(error instanceof SaidProblem)) throw error
+      }
+    }
+  }
+  return best
+}
+
+const refuse = (
+  span: Span,
+  message: string,
+  suggestions: readonly string[] = [],
+  overTicks?: number,
+): SaidResult => ({
+  ok: false,
+  error: {
+    at: span.at,
+    end: span.end,
+    message,
+    suggestions: [...suggestions],
+    ...(overTicks === undefined ? {} : { overTicks }),
+  },
+})
+
+/** Words that were not understood are refused unless they are few among many that were. */
+function unknownProblem(said: Said, call: string): SaidResult | undefined {
+  const [first] = said.unknown
+  if (!first) return undefined
+  const understood = said.list.length - said.unknown.length - said.empty.length
+  if (said.unknown.length <= Math.max(1, Math.floor(understood / 6)) && understood > 2) return undefined
+  const word = call.slice(first.at, first.end)
+  return refuse(first, `“${word.slice(0, 40)}” is not understood here.`, nearWords(word, knownWords()))
+}
+
+function overProblem(b: Build, context: CallContext, call: string): SaidResult | undefined {
+  const end = context.lengthTicks
+  const over = end === undefined ? 0 : b.at - end
+  if (over <= 0) return undefined
+  const name = noteValueName(b.step) ?? 'steps'
+  return refuse(
+    { at: 0, end: call.length },
+    `That is ${fraction(over / b.step)} ${name} longer than what is left of the figure.`,
+    [
+      'tie over into a new bar',
+      'squeeze into a tuplet',
+      ...(end === barTicks(context.meter) ? ['a longer bar'] : []),
+    ],
+    over,
+  )
+}
+
+/** Reads a call as it is said. Decisions are by the id of a choice; what is not decided takes the likeliest. */
+export function readSaid(
+  call: string,
+  context: CallContext,
+  decided: Record<string, number> = {},
+): SaidResult {
+  const said = readItems(call, context)
+  const shapes = shapeLetters(context)
+  const strange = unknownProblem(said, call)
+  if (strange) return strange
+  let tried: Tried
+  try {
+    tried = cheapest(said, context, shapes, decided)
+  } catch (error) {
+    if (!(error instanceof SaidProblem)) throw error
+    return refuse(error.span, error.message, error.suggestions)
+  }
+  const { build } = tried
+  if (build.moments.length + build.grips.length === 0)
+    return refuse({ at: 0, end: call.length }, 'Nothing to play was understood: which string, which fret?', [
+      '7 on the G',
+    ])
+  const over = overProblem(build, context, call)
+  if (over) return over
+  const { content, endTicks } = contentOf(build)
+  const problem = contentProblem(content, context.part, Number.POSITIVE_INFINITY)
+  if (problem) return refuse({ at: 0, end: call.length }, `That cannot be played: ${problem}.`)
+  const begins = [...build.moments, ...build.grips].map((one) => one.startTicks)
+  return {
+    ok: true,
+    value: {
+      value: {
+        content,
+        startTicks: Math.min(context.startTicks ?? 0, ...begins),
+        endTicks,
+        covered: build.covered.filter((span) => span.to > span.from),
+        stepTicks: build.step,
+        string: build.moments.at(-1)?.notes[0]?.string,
+      },
+      price: tried.price + said.unknown.length,
+      choices: build.choices.filter((choice) => choice.options.length > 1),
+      slips: build.slips,
+      empty: said.empty,
+      unknown: said.unknown,
+      chords: build.grips.flatMap(({ symbol, startTicks }) =>
+        symbol === undefined ? [] : [{ symbol, startTicks }],
+      ),
+    },
+  }
+}

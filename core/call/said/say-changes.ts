@@ -1,0 +1,200 @@
+// Changes to the grip that is held: "lift the finger off the G", "mute the A", "with F sharp in the bass".
+import type { Change } from './items'
+import { clauseItems, here, is, isStop, kind, skipArticle, spanFrom, takeOne, text, type Scan } from './scan'
+import { isLetter, oneString, stringList, whichAt } from './say-strings'
+import { fingerAt, takeFret } from './say-frets'
+
+function put(s: Scan, start: number, change: Change): boolean {
+  s.items.push({ k: 'change', change, ...spanFrom(s, start) })
+  return true
+}
+const stringAhead = (s: Scan, offset = 0): boolean =>
+  isLetter(s, offset) ||
+  Boolean(whichAt(s, offset)) ||
+  (kind(s, offset) === 'ordinal' && is(s, offset + 1, 'string'))
+
+/** "mute the A and the high E", "don't play the low E", "no A". */
+function muted(s: Scan): boolean {
+  const start = s.i
+  const dead = is(s, 0, 'mute', 'dead') && stringAhead(s, 1)
+  const no = is(s, 0, 'no', 'without') && stringAhead(s, 1)
+  const not = is(s, 0, 'dontplay')
+  if (!s.gripHeld || (!dead && !no && !not)) return false
+  s.i++
+  skipArticle(s)
+  const specs = stringList(s, true)
+  if (!specs || kind(s) === 'number') {
+    s.i = start
+    return false
+  }
+  return put(s, start, { what: 'mute', strings: specs })
+}
+
+const OFF = ['off', 'from', 'finger', 'fingers', 'of', 'away', 'your', 'that', 'string']
+/** "lift the finger off the G", "take the pinky off", "without the pinky". */
+function lifted(s: Scan): boolean {
+  const start = s.i
+  const without = is(s, 0, 'without', 'no') && fingerAt(s, 1)
+  const take = is(s, 0, 'take', 'pick') && (fingerAt(s, 1) || is(s, 1, 'finger', 'your') || whichAt(s, 1))
+  if (!is(s, 0, 'lift') && !without && !take) return false
+  s.i++
+  let said: string | undefined
+  for (;;) {
+    const one = fingerAt(s)
+    if (one) said = one
+    else if (!is(s, 0, ...OFF) && !is(s, 0, 'up')) break
+    s.i++
+  }
+  const specs = stringAhead(s) ? stringList(s, true) : undefined
+  while (takeOne(s, ...OFF)) continue
+  if (specs) return put(s, start, { what: 'open', strings: specs })
+  if (said) return put(s, start, { what: 'lift finger', finger: said })
+  s.i = start
+  return false
+}
+
+/** "just move the ring finger over to the second fret of the G". */
+function movedFinger(s: Scan): boolean {
+  const start = s.i
+  if (!is(s, 0, 'move', 'shift', 'bring', 'slide') || !fingerAt(s, 1)) return false
+  const said = fingerAt(s, 1)!
+  s.i += 2
+  while (takeOne(s, 'over', 'to', 'up', 'down', 'on', 'across', 'onto', 'from')) continue
+  const ahead = stringAhead(s) ? oneString(s) : undefined
+  while (takeOne(s, 'at', 'on')) continue
+  const fret = takeFret(s, true)
+  takeOne(s, 'of', 'on')
+  const strings = ahead ?? (stringAhead(s) || kind(s) === 'ordinal' ? oneString(s, true) : undefined)
+  if (fret === undefined && !strings) {
+    s.i = start
+    return false
+  }
+  return put(s, start, { what: 'move finger', finger: said, ...(strings ? { strings } : {}), fret })
+}
+
+/** "add the pinky at 3 on the high E", "put the third finger on the B at 3". */
+function added(s: Scan): boolean {
+  const start = s.i
+  if (!s.gripHeld || !is(s, 0, 'add', 'put', 'place', 'drop', 'adding')) return false
+  s.i++
+  skipArticle(s)
+  const said = fingerAt(s)
+  if (said) s.i++
+  while (takeOne(s, 'at', 'on', 'down', 'to')) continue
+  const ahead = stringAhead(s) ? oneString(s) : undefined
+  while (takeOne(s, 'at', 'on')) continue
+  const fret = takeFret(s, true)
+  takeOne(s, 'on', 'of')
+  const strings = ahead ?? (stringAhead(s) || kind(s) === 'ordinal' ? oneString(s, true) : undefined)
+  if (fret === undefined || !strings) {
+    s.i = start
+    return false
+  }
+  return put(s, start, { what: 'fret', strings, fret })
+}
+
+const SIGNS: Readonly<Record<string, string>> = { flat: 'b', sharp: '#' }
+/** "with F sharp in the bass", "with a G on the high E". */
+function withNote(s: Scan): boolean {
+  const start = s.i
+  if (!s.gripHeld || !takeOne(s, 'with', 'and')) return false
+  skipArticle(s)
+  if (kind(s) === 'letter') {
+    let letter = text(s)[0]!.toUpperCase() + text(s).slice(1)
+    s.i++
+    if (kind(s) === 'word' && Object.hasOwn(SIGNS, text(s))) {
+      letter += SIGNS[text(s)]
+      s.i++
+    }
+    if (takeOne(s, 'inbass', 'below', 'bass')) return put(s, start, { what: 'bass', letter })
+    if (takeOne(s, 'on') && stringAhead(s)) {
+      const strings = oneString(s, true)
+      if (strings) return put(s, start, { what: 'note', strings, letter })
+    }
+  }
+  s.i = start
+  return false
+}
+
+/** "only the top four strings", "just the top three". */
+function onlyStrings(s: Scan): boolean {
+  const start = s.i
+  const last = s.items.findLast((item) => item.k !== 'stop')
+  if (!s.gripHeld || (last?.k !== 'chord' && last?.k !== 'grip')) return false
+  takeOne(s, 'only', 'just', 'on')
+  takeOne(s, 'only', 'just', 'on')
+  const side = is(s, 0, 'top', 'bottom', 'high', 'low', 'middle') && kind(s, 1) === 'number'
+  const specs = side ? oneString(s) : undefined
+  if (!specs || is(s, 0, 'at', 'open')) {
+    s.i = start
+    return false
+  }
+  return put(s, start, { what: 'only', strings: specs })
+}
+
+/** "keep the rest", "leave the rest": nothing else changes. */
+function kept(s: Scan): boolean {
+  if (!is(s, 0, 'keep')) return false
+  const start = s.i
+  while (!isStop(s)) s.i++
+  s.empty.push(spanFrom(s, start))
+  return true
+}
+
+/** "A minor 7 up at the fifth fret": where on the neck a chord is held. */
+function position(s: Scan): boolean {
+  const last = clauseItems(s).at(-1)
+  if (last?.k !== 'chord' || here(s).kind !== 'word') return false
+  const start = s.i
+  takeOne(s, 'up', 'down')
+  if (!takeOne(s, 'at', 'on', 'from', 'around')) {
+    s.i = start
+    return false
+  }
+  const fret = kind(s) === 'ordinal' && is(s, 1, 'fret', 'position') ? here(s).value : undefined
+  if (fret === undefined) {
+    s.i = start
+    return false
+  }
+  s.i += 2
+  last.position = fret
+  return true
+}
+
+/** "from the fifth string, open two two one open": a grip, fret by fret, towards the high strings. */
+function dictated(s: Scan): boolean {
+  const start = s.i
+  if (!takeOne(s, 'from')) return false
+  const specs = oneString(s, true)
+  takeOne(s, 'up', 'down')
+  if (text(s) === ',') s.i++
+  const frets: (number | null)[] = []
+  while (specs && frets.length < 12) {
+    if (is(s, 0, 'dead', 'x', 'mute')) {
+      frets.push(null)
+      s.i++
+    } else if (kind(s) === 'number' || is(s, 0, 'open')) {
+      frets.push(is(s, 0, 'open') ? 0 : here(s).value)
+      s.i++
+    } else if (text(s) === ',' && frets.length > 0 && (kind(s, 1) === 'number' || is(s, 1, 'open'))) s.i++
+    else break
+  }
+  if (!specs || frets.length < 3) {
+    s.i = start
+    return false
+  }
+  s.items.push({ k: 'dictated', from: specs[0]!, frets, ...spanFrom(s, start) })
+  s.gripHeld = true
+  return true
+}
+
+export const gripChange = (s: Scan): boolean =>
+  muted(s) ||
+  lifted(s) ||
+  movedFinger(s) ||
+  added(s) ||
+  withNote(s) ||
+  onlyStrings(s) ||
+  kept(s) ||
+  position(s) ||
+  dictated(s)

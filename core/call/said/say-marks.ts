@@ -1,0 +1,199 @@
+// Marks as they are said, and what they reach: the note before, all that follow, all that came before.
+import type { Articulation } from '../../document/schema'
+import { PRESSURES } from '../../document/schema'
+import type { Reach } from './items'
+import {
+  atClauseStart,
+  clauseItems,
+  here,
+  is,
+  isStop,
+  kind,
+  lastNote,
+  spanFrom,
+  takeOne,
+  text,
+  type Scan,
+} from './scan'
+
+const MARKS: Readonly<Record<string, Articulation>> = {
+  vibrato: { kind: 'vibrato', width: 'narrow' },
+  widevibrato: { kind: 'vibrato', width: 'wide' },
+  harmonic: { kind: 'natural harmonic' },
+  pinch: { kind: 'pinched harmonic', semitones: 12 },
+  palm: { kind: 'palm mute', pressure: 'medium' },
+  ring: { kind: 'let ring' },
+  staccato: { kind: 'staccato' },
+  short: { kind: 'staccato' },
+  ghost: { kind: 'ghost' },
+  tremolo: { kind: 'tremolo picking' },
+  rake: { kind: 'rake' },
+  tap: { kind: 'tap' },
+  dive: { kind: 'bar', semitones: -5, how: 'dive' },
+  dip: { kind: 'bar', semitones: -2, how: 'dip' },
+  grace: { kind: 'grace', frets: -2 },
+}
+/** Marks that are said ahead of their note as often as after it. */
+const AHEAD = new Set([
+  'harmonic',
+  'pinch',
+  'tap',
+  'ghost',
+  'rake',
+  'grace',
+  'staccato',
+  'tremolo',
+  'palm',
+  'ring',
+])
+
+const WIDE = ['wide', 'big', 'heavy']
+
+/** How far a mark reaches, where it is said. */
+function takeReach(s: Scan): Reach | undefined {
+  const start = s.i
+  while (takeOne(s, 'on', 'with', 'for', 'it', 'over', 'of', 'that')) continue
+  if (is(s, 0, 'wholething') || is(s, 0, 'all', 'everything', 'throughout', 'allway')) {
+    s.i++
+    if (takeOne(s, 'except', 'but')) {
+      while (takeOne(s, 'for', 'the')) continue
+      takeOne(s, 'last')
+      return 'all but last'
+    }
+    while (takeOne(s, 'of', 'it', 'that', 'those', 'them')) continue
+    return 'all before'
+  }
+  if (takeOne(s, 'last')) {
+    const number = kind(s) === 'number' ? here(s).value : 1
+    if (kind(s) === 'number') s.i++
+    takeOne(s, 'notes', 'one', 'ones')
+    return { last: number }
+  }
+  if (
+    (takeOne(s, 'these', 'those') || start === s.i) &&
+    kind(s) === 'number' &&
+    here(s, 0).value <= 9 &&
+    s.i > start
+  ) {
+    const number = here(s).value
+    s.i++
+    return { last: number }
+  }
+  s.i = start
+  return undefined
+}
+
+/** "let these three ring", "let that last one ring", "keep those ringing". */
+function lettingRing(s: Scan): boolean {
+  if (!is(s, 0, 'let', 'keep', 'leave')) return false
+  for (let offset = 1; offset < 7 && !isStop(s, offset); offset++) {
+    if (!is(s, offset, 'ring', 'sound')) continue
+    if (is(s, offset, 'sound')) {
+      s.i += offset + 1
+      s.items.push({ k: 'unmark', kind: 'palm mute', ...spanFrom(s, s.i - 1) })
+      return true
+    }
+    const words = s.list.slice(s.i + 1, s.i + offset)
+    const number = words.find((word) => word.kind === 'number')?.value
+    const all = words.some((word) => ['all', 'wholething', 'everything'].includes(word.text))
+    // "let the open D ring": a note said in between.
+    const note = words.some((word) => word.kind === 'letter' || word.text === 'open')
+    if (note) {
+      s.waiting = [...s.waiting, { kind: 'let ring' }]
+      s.i++
+      return true
+    }
+    const reach: Reach = all ? 'all before' : number !== undefined ? { last: number } : { last: 1 }
+    const start = s.i
+    s.i += offset + 1
+    s.items.push({ k: 'mark', mark: { kind: 'let ring' }, reach, ...spanFrom(s, start) })
+    return true
+  }
+  return false
+}
+
+/** Whether the clause that is being said goes on with notes after a mark at its start. */
+function notesFollow(s: Scan): boolean {
+  for (let offset = 0; !isStop(s, offset); offset++)
+    if (kind(s, offset) === 'number' || is(s, offset, 'open') || kind(s, offset) === 'ordinal') return true
+  return false
+}
+
+function reachOf(s: Scan, word: string, start: number, all: boolean): Reach | 'next' {
+  const said = takeReach(s)
+  if (said) return said
+  const notes = s.items.some((item) => item.k === 'note' || item.k === 'stroke')
+  const first = atClauseStart(s)
+  if (all) return !notes || first ? (notes && isStop(s) ? 'all before' : 'following') : 'clause'
+  if (first && notesFollow(s))
+    return word === 'palm' || word === 'ring' || word === 'staccato' ? 'clause' : 'next'
+  const clause = clauseItems(s).filter((item) => item.k === 'note')
+  if (AHEAD.has(word) && clause.length === 0 && (is(s, 0, 'on', 'at', 'over') || notesFollow(s)))
+    return 'next'
+  if (!notes) return isStop(s) ? 'following' : 'next'
+  return 'before'
+}
+
+function pressure(s: Scan, mark: Articulation): Articulation {
+  if (mark.kind !== 'palm mute') return mark
+  const said = PRESSURES.find((one) => one === text(s))
+  if (said) s.i++
+  return said ? { ...mark, pressure: said } : mark
+}
+
+/** "grace note hammer from 1 to 2": the small note before, and its way. */
+function graceNote(s: Scan, start: number): boolean {
+  let offset = 0
+  while (is(s, offset, 'hammer', 'pull', 'slide', 'from', 'on', 'at', 'fret')) offset++
+  if (kind(s, offset) !== 'number' || !is(s, offset + 1, 'to', 'into') || kind(s, offset + 2) !== 'number')
+    return false
+  const frets = here(s, offset).value - here(s, offset + 2).value
+  if (frets === 0 || Math.abs(frets) > 7) return false
+  s.i += offset + 2
+  s.waiting = [...s.waiting, { kind: 'grace', frets }]
+  void start
+  return true
+}
+
+export function mark(s: Scan): boolean {
+  if (lettingRing(s)) return true
+  const start = s.i
+  const all = Boolean(takeOne(s, 'all', 'everything'))
+  const wide = Boolean(takeOne(s, ...WIDE))
+  const word = kind(s) === 'word' ? text(s) : ''
+  if (!Object.hasOwn(MARKS, word)) {
+    s.i = start
+    return false
+  }
+  s.i++
+  if (word === 'grace' && graceNote(s, start)) return true
+  const plain = MARKS[word]!
+  const put = pressure(s, wide && plain.kind === 'vibrato' ? { kind: 'vibrato', width: 'wide' } : plain)
+  const reach = reachOf(s, word, start, all)
+  if (reach === 'next') s.waiting = [...s.waiting, put]
+  else if (word === 'palm' && isPalmExcept(s))
+    s.items.push({ k: 'mark', mark: put, reach: 'all but last', ...spanFrom(s, start) })
+  else s.items.push({ k: 'mark', mark: put, reach, ...spanFrom(s, start) })
+  return true
+}
+/** "all palm-muted except the last one". */
+function isPalmExcept(s: Scan): boolean {
+  const start = s.i
+  if (takeOne(s, 'except') && takeOne(s, 'last')) return true
+  s.i = start
+  return false
+}
+
+/** "accent", "let that one sound". */
+export function accentOrSound(s: Scan): boolean {
+  if (takeOne(s, 'sound')) {
+    s.items.push({ k: 'unmark', kind: 'palm mute', ...spanFrom(s, s.i - 1) })
+    return true
+  }
+  if (is(s, 0, 'accent') && lastNote(s)) {
+    s.i++
+    lastNote(s)!.accent = true
+    return true
+  }
+  return false
+}
