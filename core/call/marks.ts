@@ -7,6 +7,7 @@ import { readLength } from './places'
 import {
   elsewhere,
   fail,
+  failWords,
   peek,
   skip,
   wordHere,
@@ -63,8 +64,7 @@ export function readAmount(r: Reading, token: Token, least: number, most: number
   }
   const amount = named ?? plain
   if (amount === undefined || amount < least || amount > most)
-    fail(
-      r,
+    failWords(
       token,
       `By how many semitones? Between ${least} and ${most}.`,
       least > 0 ? ['1', '2', 'half', 'full'] : ['2', '5'],

@@ -14,6 +14,7 @@ import {
   MOST_EVENTS,
   checkNamed,
   fail,
+  failWords,
   peek,
   settleMarks,
   startReading,
@@ -139,7 +140,7 @@ function valueWord(r: Reading, token: Token): boolean {
     token.text.toLowerCase() !== 'triplet' &&
     peek(r, 1).toLowerCase() !== 'notes'
   )
-    fail(r, token, `“${token.text}” is a length: for this note, or from here on?`, [
+    failWords(token, `“${token.text}” is a length: for this note, or from here on?`, [
       `for ${/^[aeiou]/i.test(token.text) ? 'an' : 'a'} ${token.text}`,
       `in ${noteValueName(value) ?? `${token.text}s`}`,
     ])
@@ -158,8 +159,7 @@ function refuseUnknown(r: Reading, token: Token): never {
     ...NUMBER_WORDS,
   ])
   const letter = /^[A-Ga-g](#|b)?\d*$/.test(token.text)
-  fail(
-    r,
+  failWords(
     token,
     letter
       ? `There is no string “${token.text.replace(/\d+$/, '')}” on ${r.context.part.name}: ` +

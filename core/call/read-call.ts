@@ -1,29 +1,65 @@
 // The call line read: the exact grammar where a call is written in it, else as people say things.
 import { parseCall } from './parse'
 import type { CallContext, CallError, ParsedCall } from './reading'
+import { isExact } from './exact-words'
 import type { Choice, Slip } from './said/build'
 import type { Span } from './said/items'
 import { readSaid } from './said/read-said'
+import { usualGrip } from './said/usual-grips'
 
-export type CallReading =
-  | {
-      ok: true
-      value: ParsedCall
-      choices: Choice[]
-      slips: Slip[]
-      empty: Span[]
-      unknown: Span[]
-      chords: { symbol: string; startTicks: number }[]
-    }
-  | { ok: false; error: CallError; asks?: boolean }
-
-/** Reads a call. Never throws for what is typed. */
-export function readCall(call: string, context: CallContext, decided: Record<string, number> = {}): CallReading {
-  if (isExact(call)) {
-    const exact = parseCall(call, context)
-    if (exact.ok) return { ok: true, value: exact.value, choices: [], slips: [], empty: [], unknown: [], chords: [] }
-  }
-  const said = readSaid(call, context, decided)
-  return said.ok ? { ok: true, ...said.value } : said
+export interface CallUnderstood {
+  ok: true
+  value: ParsedCall
+  /** What was assumed, each with what else it could be. */
+  choices: Choice[]
+  /** What does not go together, in sentences. */
+  slips: Slip[]
+  /** Words that carry nothing, and words that were not understood. */
+  empty: Span[]
+  unknown: Span[]
+  /** Chords as they were named. */
+  chords: { symbol: string; startTicks: number }[]
 }
-const isExact = (call: string): boolean => /^(string \d|hold )/.test(call)
+export type CallReading = CallUnderstood | { ok: false; error: CallError; asks?: boolean }
+
+const understood = (value: ParsedCall, named: readonly string[]): CallUnderstood => ({
+  ok: true,
+  value,
+  choices: [],
+  slips: [],
+  empty: [],
+  unknown: [],
+  chords: named.flatMap((symbol, index) => {
+    const startTicks = value.content.grips[index]?.startTicks
+    return startTicks === undefined ? [] : [{ symbol, startTicks }]
+  }),
+})
+const sounds = ({ content }: ParsedCall): boolean =>
+  content.notes.length + content.strokes.length + content.grips.length + content.mutes.length > 0
+
+/**
+ * Reads a call as exact words or as it is said. Never throws for what is typed. `decided` holds what was
+ * chosen of its assumptions, by their ids.
+ */
+export function readCall(
+  call: string,
+  given: CallContext,
+  decided: Readonly<Record<string, number>> = {},
+): CallReading {
+  const named: string[] = []
+  const context: CallContext = {
+    ...given,
+    gripFor: (symbol, after) => {
+      named.push(symbol)
+      return usualGrip(symbol, given.part) ?? given.gripFor?.(symbol, after)
+    },
+  }
+  const exact = parseCall(call, context)
+  const exactly = isExact(call)
+  if (exact.ok && !/[\p{L}\d]/u.test(call)) return understood(exact.value, [])
+  if (exactly && exact.ok && sounds(exact.value)) return understood(exact.value, named)
+  if (exactly && !exact.ok && !exact.error.wording) return exact
+  const said = readSaid(call, context, decided)
+  if (said.ok) return { ok: true, ...said.value }
+  return said
+}

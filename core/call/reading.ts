@@ -35,7 +35,10 @@ export interface CallError {
   end: number
   message: string
   suggestions: string[]
-  /** Set when the only fault is that it does not fit: by how much. */ overTicks?: number
+  /** Set when the only fault is that it does not fit: by how much. */
+  overTicks?: number
+  /** The fault lies in the words, not in what cannot be played: another reading may know them. */
+  wording?: boolean
 }
 /** `covered`: the stretches the call spoke of, in the order said; what stands there is replaced. */
 export interface ParsedCall {
@@ -232,6 +235,11 @@ export function failOver(
   throw new CallProblem({ at: token.at, end: token.end, message, ...by })
 }
 
+/** Refuses words that are not known, or not known so: they may be meant as people say them. */
+export function failWords(token: Token, message: string, suggestions: string[] = []): never {
+  throw new CallProblem({ at: token.at, end: token.end, message, suggestions, wording: true })
+}
+
 /** Refuses the call at a token: why, and what may have been meant. */
 export function fail(_r: Reading, token: Token, message: string, suggestions: string[] = []): never {
   throw new CallProblem({ at: token.at, end: token.end, message, suggestions })
@@ -306,12 +314,13 @@ export function checkNamed(r: Reading): void {
     .slice(r.clause.first)
     .find((one): one is NoteEvent => one.layer === 'note' && one.string === NAMELESS)
   if (event)
-    fail(
-      r,
-      event.token,
-      `Fret ${event.fret} on which string? Say it first: ${callExample(r.context.letters)}.`,
-      [...new Set(r.context.letters)].map((letter) => `${letter} ${event.fret}`),
-    )
+    throw new CallProblem({
+      at: event.token.at,
+      end: event.token.end,
+      message: `Fret ${event.fret} on which string? Say it first: ${callExample(r.context.letters)}.`,
+      suggestions: [...new Set(r.context.letters)].map((letter) => `${letter} ${event.fret}`),
+      wording: true,
+    })
 }
 
 export function endClause(r: Reading): void {

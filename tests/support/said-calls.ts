@@ -76,6 +76,7 @@ const MARK_SIGNS: Record<string, MeantMark> = {
   g: { kind: 'grace' },
   w: { kind: 'bar' },
   c: { kind: 'staccato' },
+  t: { kind: 'tap' },
 }
 function meantNote(text: string): MeantNote {
   const [, string, fret, signs = ''] = /^(\d+)\/(x|\d+)(.*)$/.exec(text)!
@@ -107,8 +108,9 @@ function meantOf(text: string): Meant {
   }
   return meant
 }
-export const ownCalls = (): SaidCall[] =>
-  lines('calls-own.txt').map((line) => {
+export const ownCalls = (): SaidCall[] => callsIn(lines('calls-own.txt'))
+export const callsIn = (list: readonly string[]): SaidCall[] =>
+  list.map((line) => {
     const at = line.indexOf('=>')
     const [call = '', options = ''] = line.slice(0, at).split(';;')
     const given = Object.fromEntries(

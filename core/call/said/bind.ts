@@ -30,7 +30,7 @@ const clauseTo = (items: readonly Item[], index: number): number => {
 
 /** A note with `{…}` frets that wait for a string. */
 const waits = (item: Item | undefined): item is ItemOf<'note'> =>
-  item?.k === 'note' && !item.strings && !item.both
+  item?.k === 'note' && !item.strings && !(item.both && item.paired)
 
 function unboundBefore(items: readonly Item[], index: number, from: number): number[] {
   const found: number[] = []
@@ -74,7 +74,8 @@ function withTheirSource(items: readonly Item[], found: readonly number[]): numb
 }
 
 function bindTo(items: Item[], indices: readonly number[], specs: readonly StringSpec[]): void {
-  const pairs = specs.length > 1 && indices.length === specs.length
+  const moved = indices.some((at) => (items[at] as ItemOf<'note'>).move)
+  const pairs = specs.length > 1 && indices.length === specs.length && !moved
   indices.forEach((at, order) => {
     const note = items[at] as ItemOf<'note'>
     items[at] = {
@@ -100,9 +101,26 @@ function bindsBack(
   return !after || first?.k === 'note'
 }
 
+/** "both" waits for its strings until a pair was said. */
+function withPairs(said: readonly Item[]): Item[] {
+  let paired = false
+  return said.map((item, index) => {
+    const several =
+      (item.k === 'strings' && item.specs.length > 1) ||
+      (item.k === 'note' && (item.strings?.length ?? 0) > 1)
+    const joined = item.k === 'together' || (item.k === 'note' && Boolean(item.join))
+    const after =
+      item.k === 'strings' &&
+      item.after &&
+      said.slice(0, index).some((one) => one.k === 'note' && one.both && !one.strings)
+    if ((several && !after) || joined) paired = true
+    return item.k === 'note' ? { ...item, paired } : { ...item }
+  })
+}
+
 /** The items with every fret that a string was named for after it bound to that string. */
 export function bindStrings(said: readonly Item[], reach: ReachBack): Bound {
-  const items = said.map((item) => ({ ...item }))
+  const items = withPairs(said)
   const reached: Reached[] = []
   let onString = false
   // A string that is named first keeps its frets: what is named after them reaches over its own thought only.
@@ -114,6 +132,13 @@ export function bindStrings(said: readonly Item[], reach: ReachBack): Bound {
     if (item.k !== 'strings') continue
     const from = clauseFrom(items, index)
     const unbound = unboundBefore(items, index, from)
+    if (item.alone && unbound.length === 0) {
+      bindTo(items, reachBack(items, from, false), item.specs)
+      onString = true
+      items.splice(index, 1)
+      index--
+      continue
+    }
     if (!bindsBack(items, index, item, unbound)) {
       onString = true
       ahead = true
@@ -124,7 +149,8 @@ export function bindStrings(said: readonly Item[], reach: ReachBack): Bound {
     ahead = false
     if (onString) reached.push(...far.map((at) => ({ note: items[at] as ItemOf<'note'>, index: at })))
     const back = onString && reach === 'thought' ? [] : far
-    const many = item.specs.length > 1 && unbound.length === item.specs.length
+    const moved = unbound.some((at) => (items[at] as ItemOf<'note'>).move)
+    const many = item.specs.length > 1 && unbound.length === item.specs.length && !moved
     if (many) bindTo(items, back, item.specs)
     bindTo(items, many ? unbound : [...back, ...unbound], item.specs)
     onString = true

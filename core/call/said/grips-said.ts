@@ -38,6 +38,9 @@ export function performChord(b: Build, items: readonly Item[], index: number): v
   const item = items[index] as ItemOf<'chord'>
   hold(b, item, gripNamed(b, item.symbol, item), item.symbol)
   const held = b.grips.at(-1)!
+  // "down, down, up on a G": the strokes said before it are struck on it.
+  const struck = b.grips.length === 1 && b.moments.length > 0 && b.moments.every((moment) => moment.stroke)
+  if (struck && !b.context.content?.grips.length) held.startTicks = b.moments[0]!.startTicks
   if (item.length) held.lengthTicks = 'ticks' in item.length ? item.length.ticks : item.length.steps * b.step
   if (item.hit)
     addMoment(b, {

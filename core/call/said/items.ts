@@ -6,6 +6,8 @@ export interface StringSpec {
   letter?: string
   which?: 'low' | 'high' | 'middle' | undefined
   number?: number
+  /** The lowest string of the grip held. */
+  bass?: boolean
 }
 export interface Span {
   at: number
@@ -18,8 +20,11 @@ export const UNSAID = 0
 
 export interface NoteItem extends Span {
   k: 'note'
-  /** `grip`: plucked of the grip held. `finger`: where that finger was before. */
-  fret: number | 'grip' | 'finger'
+  /**
+   * `grip`: plucked of the grip held. `finger`: where that finger was before. `last`: what its string played
+   * before.
+   */
+  fret: number | 'grip' | 'finger' | 'last'
   dead: boolean
   count: number
   move?: Move | undefined
@@ -30,6 +35,8 @@ export interface NoteItem extends Span {
   /** Sounds with the note before. */
   join?: boolean
   barre?: boolean
+  /** A pair of strings was said before it. */
+  paired?: boolean
   /** The fifth or octave goes on from a note before, unless a string is named. */
   carried?: boolean
   /** Both strings of a pair, whatever was said of one in between. */
@@ -43,6 +50,8 @@ export interface StringsItem extends Span {
   specs: StringSpec[]
   /** "on the G", "of the G": said after its frets where there are any. */
   after: boolean
+  /** "all on the A": every fret before it that has no string. */
+  alone?: boolean
 }
 export interface StrokeItem extends Span {
   k: 'stroke'
@@ -96,6 +105,8 @@ export type Item = Span &
         ways: ReferenceHow[]
         ending?: NoteItem[]
         drop?: number
+        /** Only the first or the last few of what is played again. */
+        part?: { first: boolean; count: number }
         times: number
         bar?: number
       }

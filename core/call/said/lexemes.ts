@@ -151,7 +151,13 @@ export function lexemes(call: string, strings: number): Lexeme[] {
     else if (lower[index] === 'the') {
       the = true
       index++
-    } else put(numeral(text) ?? named(text, strings) ?? found('word', lower[index]!), 1)
+    } else
+      put(
+        numeral(text) ??
+          named(text, strings) ??
+          found('word', lower[index] === 'strings' ? 'string' : lower[index]!, 0, lower[index] === 'strings'),
+        1,
+      )
   }
   return result
 }

@@ -20,7 +20,7 @@ release = releases, releasing, released, release it, let it down, let it back do
 holdit = hold it, hold that, and hold, keep it there, hold it there, hold the bend, and hold it
 curl = a little curl, little curl, a touch of a bend, a bit of a bend, a little bend, slight bend, small bend,
   little bend, tiny bend, bend slightly, bend it slightly, bend a little, bend it a little, bend it a touch,
-  bend it a bit, slight curl, smear, bend a touch, bend a bit, blues curl, bluesy curl, bluesy bend
+  bend it a bit, slight curl, smear, bent slightly, bent a little, bent a touch, bent a bit, slightly bent, bend a touch, bend a bit, blues curl, bluesy curl, bluesy bend
 full = whole step, full step, whole tone, full tone, full, whole-step, full-step, one step, a tone
 halfstep = half step, half-step, half tone, semitone, half-tone, half a step, half a tone, half steps
 quartertone = quarter tone, quarter step, quarter-tone, quarter-step
@@ -34,9 +34,10 @@ dive = dive it with the bar, dive with the bar, dive bomb, divebomb, dive it, di
 dip = dip it with the bar, dip the bar, dip it
 palm = palm mute, palm-mute, palm muted, palm-muted, palm muting, palm-muting, palm mutes, pm, chug, chugs,
   chugged, chugging, palmed, muted with the palm, palm mute it
-ring = let ring, let it ring, let them ring, let that ring, let those ring, let them all ring, let it all ring,
-  let it ring out, let them ring out, ring out, ringing, ring into each other, ringing into each other,
-  let everything ring, left to ring, ringing out, sustain, sustained, let it sustain, let it hang
+ringall = let them all ring, let it all ring, let everything ring, let them ring into each other, let it all ring out,
+  let them all ring out, let everything ring out, let those ring, let them ring, let them ring out
+ring = let ring, let it ring, let that ring, let it ring out, ring out, ringing, ring into each other,
+  ringing into each other, left to ring, ringing out, sustain, sustained, let it sustain, let it hang
 staccato = choppy, clipped, cut short, nice and short, stacc
 accent = accented, accents, dig in
 ghost = ghosted, ghost note, ghost notes
@@ -68,12 +69,12 @@ again = once more, one more time, same again, another time, over again, once aga
   same thing again, the same thing again, exact same thing, exact same thing again, same one again, one more, and again,
   play the same thing again, go again, do the same again, same once more
 same = same thing, same idea, same lick, same riff, same shape, same pattern, same line, same notes, same phrase,
-  same figure, likewise, same move, same deal, same bit, exact same
+  same figure, same grip, same chord, likewise, same move, same deal, same bit, exact same
 samerhythm = same rhythm, same timing, in the same rhythm, with the same rhythm, same strumming, same strum
-wholething = whole thing, that whole thing, all of that, all that, that whole lick, that whole riff, everything,
+wholething = whole thing, that whole thing, that shape, that grip, that chord, this shape, the shape, the grip, all of that, all that, that whole lick, that whole riff, everything,
   the whole lot, whole lot, that lick, that riff, that phrase, that bit, that line, that figure, the lot, whole line,
-  whole riff, whole lick, whole phrase, that part, that pattern, all of those, all those, all of them, all of it,
-  the riff, the lick, the phrase, the line
+  whole riff, whole lick, whole phrase, that part, that pattern, all of those, all those, all of them, all of it, whole chord, the whole chord, whole shape,
+  whole riff
 repeat = repeats, repeat that, repeat it, repeated, loop, loop that, loop it, play it, play that, do that, do it,
   run it, run that
 octavehigher = octave higher, octave up, up an octave, up the octave, octave above
@@ -87,8 +88,7 @@ finish = finish on, finishing on, finishing, end on, ending on, end it on, finis
 begin = start on, starting on, start from, starting from, beginning on, begin on, start at, starting at, from fret
 sorry = no wait, wait no, i mean, i meant, make that, correction, actually, no sorry, sorry i mean, or rather, wait,
   oops, no i mean, no actually, whoops, my mistake, sorry no, wait sorry, er no
-scratchthat = scratch that, forget that, strike that, undo that, ignore that, take that back, no scratch that
-string = strings
+scratchthat = scratch that, forget that, strike that, undo that, ignore that, take that back, no scratch that, start over, let me start over, start again, let me start again
 fret = frets
 open = open string, zero
 openstrings = open strings, opens
@@ -133,7 +133,7 @@ firstbar = first bar, bar one, bar 1, first bit, first thing, first part, first 
   1st bar, opening bit
 stringset = set of strings, string set, sets of strings
 tie = tied
-each other =
+inturn = one after another, one after the other, one by one, in a row, in order, one at a time, in turn
 `
 
 /** Words that carry nothing: passed over, and shown dimmed. */
@@ -146,7 +146,9 @@ export const EMPTY_WORDS: ReadonlySet<string> = new Set(
   to the for on in at as out through gets bring carry starting start starts begin beginning pattern shape part phrase
   tone was were will would could can should also too ones one over off still yeah yes alright guys everyone back all
   by into with from another up down more and i'd i’d you'd always each time little make makes made do while all-in-all
-  hit hits strike striking step steps hold left using use used both`.split(/\s+/),
+  hit hits strike striking inturn let me chord every whole legato finish row total two-note goes step steps hold left using use used both`.split(
+    /\s+/,
+  ),
 )
 
 const entries = SAID_FOR.trim()

@@ -30,6 +30,7 @@ export function resolve(
     item: { at: number; end: number }
   },
 ): number {
+  if (spec.bass) return (gripAt(b, b.at)?.strings.findLastIndex((string) => string.fret !== null) ?? 0) + 1
   const strings = stringsNamed(spec, b.context.letters, b.shapes)
   if (strings.length === 0)
     throw new SaidProblem(
@@ -77,6 +78,12 @@ function assumedString(b: Build, note: NoteItem): number {
 function fretOf(b: Build, note: NoteItem, string: number): number {
   if (typeof note.fret === 'number') return note.fret
   if (note.fret === 'finger') return b.fingers[note.finger!]?.fret ?? 0
+  if (note.fret === 'last')
+    return (
+      b.moments
+        .findLast((moment) => moment.notes.some((one) => one.string === string))
+        ?.notes.find((one) => one.string === string)?.fret ?? 0
+    )
   const fret = gripAt(b, b.at)?.strings[string - 1]?.fret
   if (fret === undefined || fret === null)
     throw new SaidProblem(

@@ -123,8 +123,8 @@ function placeGrip(b: Build, tick: number, next: Item | undefined): void {
 
 function hitHere(b: Build, span: { at: number; end: number }): void {
   const last = b.moments.at(-1)
-  if (gripAt(b, b.at))
-    performStroke(b, { k: 'stroke', direction: undefined, dead: false, count: 1, ...span }, false)
+  const dead = last?.stroke?.dead ?? false
+  if (gripAt(b, b.at)) performStroke(b, { k: 'stroke', direction: undefined, dead, count: 1, ...span }, false)
   else if (last) addMoment(b, { notes: last.notes })
 }
 
@@ -266,7 +266,7 @@ function pairUp(b: Build, items: readonly Item[], index: number): void {
   const pair = b.pair
   if (note.strings || note.both || !pair || pair.length !== 2 || b.current?.length !== 2) return
   const next = items[index + 1]
-  const second = next?.k === 'and' ? items[index + 2] : undefined
+  const second = next?.k === 'and' ? items[index + 2] : b.pairs ? next : undefined
   if (second?.k !== 'note' || second.strings) return
   note.strings = [pair[0]!]
   second.strings = [pair[1]!]
@@ -313,6 +313,8 @@ export function perform(
 ): Build {
   const b = startBuild(context, shapes, decided)
   const { items } = bound(b, dictatedItems(said, b))
+  const each = items.find((item): item is ItemOf<'length'> => item.k === 'length' && item.each)
+  if (each) b.rowLengths = { ticks: Math.round(lengthTicks(b, each.length)), each: true }
   items.forEach((item, index) => PERFORM[item.k]?.(b, items, index))
   for (const put of b.allButLast) for (const moment of b.moments.slice(0, -1)) mark(moment, put)
   return b

@@ -1,18 +1,39 @@
 // The words of a call, gone through once: what is said, piece by piece.
 import { readGrip } from '../../fretboard/grips/grip'
+import { beatTicks } from '../../time/meter'
 import type { CallContext } from '../reading'
 import { degreeItems } from './degrees'
 import type { Item, Span, StringSpec } from './items'
 import { lexemes, type Lexeme } from './lexemes'
 import { EMPTY_WORDS } from './lexicon'
-import { again, corrected, fix, times } from './say-again'
+import { again, corrected, fix, notesAgain, times } from './say-again'
 import { gripChange } from './say-changes'
-import { chordFor, chordToChord, length, namedChord, struckChord } from './say-chords'
-import { barre, finger, openStrings, plainFret, powerChord, stringsOpen, takeCount } from './say-frets'
+import {
+  shapeChord,
+  strokesOnChord,
+  chordFor,
+  chordToChord,
+  length,
+  namedChord,
+  struckChord,
+} from './say-chords'
+import {
+  barre,
+  finger,
+  fingerAt,
+  openStrings,
+  plainFret,
+  takeFret,
+  powerChord,
+  stringsOpen,
+  takeCount,
+} from './say-frets'
 import { countedRhythm, place, rest, steps, stroke, strokeWay } from './say-hand'
 import { accentOrSound, mark } from './say-marks'
 import {
   announcedAgain,
+  amountAfter,
+  pickAgain,
   asMove,
   bend,
   fretToFret,
@@ -24,6 +45,7 @@ import {
 } from './say-moves'
 import { isLetter, sayStrings, stringList, whichAt } from './say-strings'
 import {
+  atClauseStart,
   clauseItems,
   here,
   is,
@@ -44,6 +66,52 @@ export interface Said {
   empty: Span[]
   unknown: Span[]
   list: readonly Lexeme[]
+}
+
+/** "two notes on the D": how many are coming, which their frets say as well. */
+function countAhead(s: Scan): boolean {
+  const plural = is(s, 1, 'string') && here(s, 1).plural
+  if (kind(s) === 'number' && (is(s, 1, 'notes', 'note') || plural) && here(s).value <= 12) {
+    s.empty.push({ at: here(s).at, end: here(s, 1).end })
+    s.i += 2
+    s.counting = true
+    s.stringKnown = s.stringKnown || plural
+    return true
+  }
+  if (s.counting && text(s) === 'one' && is(s, 1, 'on') && atClauseStart(s)) {
+    s.empty.push({ at: here(s).at, end: here(s).end })
+    s.i++
+    return true
+  }
+  return false
+}
+
+/** "5, 7, 5, all on the A": every fret before it. */
+function allOnString(s: Scan): boolean {
+  if (!is(s, 0, 'all') || !is(s, 1, 'on')) return false
+  const start = s.i
+  s.i += 2
+  const specs = stringList(s, true)
+  if (!specs || !isStop(s)) {
+    s.i = start
+    return false
+  }
+  s.items.push({ k: 'strings', specs, after: true, alone: true, ...spanFrom(s, start) })
+  s.stringKnown = true
+  return true
+}
+
+/** "strum down on every beat". */
+function everyBeat(s: Scan): boolean {
+  const offset = is(s, 0, 'on') ? 1 : 0
+  if (!is(s, offset, 'every', 'each') || !is(s, offset + 1, 'beat')) return false
+  const last = s.items.at(-1)
+  if (last?.k !== 'stroke') return false
+  const at = s.i
+  s.i += offset + 2
+  s.items.splice(-1, 0, { k: 'step', ticks: beatTicks(s.context.meter), ...spanFrom(s, at) })
+  last.count = s.context.meter.beats
+  return true
 }
 
 function stop(s: Scan): boolean {
@@ -154,13 +222,30 @@ function letterOrString(s: Scan): boolean {
   const letter = isLetter(s)
   if (!letter && !whichAt(s) && kind(s) !== 'ordinal' && !is(s, 0, 'string')) return false
   const lone = letter && !here(s).the && !is(s, 1, 'string', 'open') && !fretAhead(s, 1) && !unbound(s)
-  if (lone && !is(s, 1, 'and') && loneChord(s)) return namedChord(s, true)
+  if (lone && (s.chordRow || !is(s, 1, 'and')) && loneChord(s)) return namedChord(s, true)
   if (stringsOpen(s)) return true
+  if (ordinalFret(s)) return true
   const list = stringList(s, unbound(s))
   if (!list) return false
   const clause = clauseItems(s)
   const noteFirst = clause.find((item) => item.k === 'note' || item.k === 'strings')?.k === 'note'
   return stringsSaid(s, start, list, unbound(s) && (noteFirst || !fretAhead(s)))
+}
+
+/** "the fifth fret, then the seventh": an ordinal by itself goes on as those before it did. */
+function ordinalFret(s: Scan): boolean {
+  if (kind(s) !== 'ordinal' || is(s, 1, 'string', 'and') || unbound(s) || !lastNote(s)) return false
+  const before = s.list.slice(0, s.i)
+  const frets = before.findLastIndex(
+    (word, index) => word.kind === 'ordinal' && s.list[index + 1]?.text === 'fret',
+  )
+  const strings = before.findLastIndex(
+    (word, index) => word.kind === 'ordinal' && s.list[index + 1]?.text === 'string',
+  )
+  if (frets === -1 || strings > frets) return false
+  const start = s.i
+  sayNote(s, start, { fret: takeFret(s, true)! })
+  return true
 }
 
 /** Whether a letter by itself names a chord here: no string of this call was told by letters alone. */
@@ -219,6 +304,7 @@ function conjunction(s: Scan): boolean {
     return true
   }
   if (is(s, 0, 'with')) {
+    if (withFinger(s)) return true
     s.i++
     s.join = s.items.some((item) => item.k === 'note') && withNote(s)
     return true
@@ -230,6 +316,25 @@ function conjunction(s: Scan): boolean {
     return true
   }
   return false
+}
+/** "5 with the first finger": whose finger the note before has. */
+function withFinger(s: Scan): boolean {
+  const offset = is(s, 1, 'your') ? 2 : 1
+  const said = fingerAt(s, offset)
+  const note = clauseItems(s).findLast((item) => item.k === 'note')
+  if (!said || note?.k !== 'note') return false
+  note.finger = said
+  s.i += offset + 1
+  return true
+}
+/** The lowest string of the grip: "bass note". */
+function bassNote(s: Scan): boolean {
+  if (!is(s, 0, 'bass') || !s.gripHeld) return false
+  const start = s.i
+  s.i++
+  takeOne(s, 'note', 'string', 'strings')
+  sayNote(s, start, { fret: 'grip', strings: [{ bass: true }] })
+  return true
 }
 /** "with the high D open", "with 7 on the D": a note that sounds with the one before. */
 function withNote(s: Scan): boolean {
@@ -250,7 +355,8 @@ function gripText(s: Scan): boolean {
 
 /** "dead note on the A", "muted twice": a note that is dead, or two of them ahead of their string. */
 function deadNotes(s: Scan, count: number): boolean {
-  if (!is(s, 0, 'dead', 'mute', 'x') || (s.gripHeld && !s.stringKnown)) return false
+  const hits = is(s, 0, 'chuck') && !s.gripHeld && (is(s, 1, 'on') || s.stringKnown)
+  if ((!hits && !is(s, 0, 'dead', 'mute', 'x')) || (s.gripHeld && !s.stringKnown)) return false
   const start = s.i
   s.i++
   if (kind(s) === 'number' && !is(s, 1, 'times') && !is(s, 1, 'string')) {
@@ -268,8 +374,9 @@ function counted(s: Scan): boolean {
   const done =
     powerChord(s, count) ||
     bend(s, count) ||
-    stroke(s, count) ||
+    (!is(s, 0, 'chuck') && stroke(s, count)) ||
     deadNotes(s, count) ||
+    stroke(s, count) ||
     openStrings(s, count) ||
     (count > 1 && plainFret(s, count))
   if (!done) s.i = start
@@ -289,6 +396,12 @@ function emptyWord(s: Scan): boolean {
 const READERS: readonly ((s: Scan) => boolean)[] = [
   stop,
   fix,
+  countAhead,
+  allOnString,
+  everyBeat,
+  shapeChord,
+  strokesOnChord,
+  notesAgain,
   gripText,
   again,
   times,
@@ -302,6 +415,7 @@ const READERS: readonly ((s: Scan) => boolean)[] = [
   (s) => namedChord(s, false),
   gripChange,
   countedRhythm,
+  bassNote,
   pluckedRow,
   place,
   barre,
@@ -326,16 +440,28 @@ const READERS: readonly ((s: Scan) => boolean)[] = [
   emptyWord,
 ]
 
+/** A letter that no string here is called by. */
+const foreign = (s: Scan, letter: string): boolean =>
+  !s.context.letters.some((name) => name[0]!.toLowerCase() === letter[0]!.toLowerCase()) &&
+  !'EADGB'.includes(letter[0]!.toUpperCase())
+
 /** Letters are chords in a call that speaks of chords and of no strings: "D, A, B minor, G". */
 function speaksOfChords(s: Scan): boolean {
   const { list } = s
+  const chordNames = list.some(
+    (word) => word.kind === 'chord' || (word.kind === 'letter' && word.text !== 'a' && foreign(s, word.text)),
+  )
   const strings = list.some(
     (word, index) =>
       word.text === 'string' ||
+      ['pick', 'bass', 'together', 'thumb'].includes(word.text) ||
       word.text === 'e' ||
       (word.kind === 'letter' &&
         ['low', 'high', 'top', 'on', 'of', 'open'].includes(list[index - 1]?.text ?? '')) ||
-      (word.kind === 'letter' && list[index + 1]?.kind === 'letter' && list[index + 1]!.text !== 'a'),
+      (!chordNames &&
+        word.kind === 'letter' &&
+        list[index + 1]?.kind === 'letter' &&
+        list[index + 1]!.text !== 'a'),
   )
   if (strings) return false
   const letters = list.filter((word) => word.kind === 'letter' && word.text !== 'a').length
@@ -343,6 +469,7 @@ function speaksOfChords(s: Scan): boolean {
     (word) =>
       word.kind === 'chord' || ['minor', 'major', 'measure', 'change', 'chord', 'bar'].includes(word.text),
   )
+  if (chordNames && letters > 0 && !list.some((word) => word.text === 'fret')) return true
   const frets =
     list.some((word) => word.kind === 'number' && word.value > 4) || list.some((word) => word.text === 'fret')
   return !frets && (names ? letters > 0 : letters > 1)

@@ -232,13 +232,27 @@ function barOf(b: Build, phrase: Phrase, bar: number): Phrase {
   return moments.length ? { moments, startTicks: from, lengthTicks: ticks } : phrase
 }
 
+/** Only the first or the last few of it. */
+function partOf(phrase: Phrase, part: ItemOf<'again'>['part']): Phrase {
+  if (!part) return phrase
+  const moments = part.first ? phrase.moments.slice(0, part.count) : phrase.moments.slice(-part.count)
+  const startTicks = moments[0]?.startTicks ?? phrase.startTicks
+  const last = moments.at(-1)
+  const end = last ? last.startTicks + last.lengthTicks : startTicks
+  return { moments, startTicks, lengthTicks: end - startTicks }
+}
+
 /** A grip that stands before, moved along the neck. */
 function gripMoved(b: Build, item: ItemOf<'again'>): boolean {
   const content = b.context.before ?? b.context.content
   const held = b.grips.at(-1)?.grip ?? content?.grips.at(-1)?.grip
   const sounds = b.moments.length > 0 || (content ? content.notes.length + content.strokes.length > 0 : false)
   if (!held || sounds) return false
-  const by = item.ways.reduce((sum, way) => sum + (way.how === 'frets' ? way.by : 0), 0)
+  const lowest = Math.min(...held.strings.flatMap((one) => (one.fret ? [one.fret] : [])), 99)
+  const by = item.ways.reduce(
+    (sum, way) => sum + (way.how === 'frets' ? way.by : way.how === 'start' ? way.fret - lowest : 0),
+    0,
+  )
   hold(b, item, {
     strings: held.strings.map((one) => (one.fret === null ? one : { ...one, fret: one.fret + by })),
   })
@@ -249,7 +263,7 @@ function gripMoved(b: Build, item: ItemOf<'again'>): boolean {
 export function performAgain(b: Build, item: ItemOf<'again'>): void {
   if (gripMoved(b, item)) return
   const { phrase: found, here } = meant(b, item)
-  const bar = item.bar === undefined ? found : barOf(b, found, item.bar)
+  const bar = partOf(item.bar === undefined ? found : barOf(b, found, item.bar), item.part)
   const strings = item.ways.find((way) => way.how === 'strings')
   const variants = strings?.how === 'strings' ? strings.specs : [undefined]
   const plain = item.ways.length === 0 && !item.ending && !item.drop

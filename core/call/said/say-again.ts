@@ -1,7 +1,9 @@
 // Referring back and correcting oneself: "again", "same thing on the B", "that whole thing up two frets",
 // "but finish on 7", "twice", "sorry", "scratch that".
 import type { Item, ItemOf, ReferenceHow, StringSpec } from './items'
+import { isMark } from './say-marks'
 import {
+  atClauseStart,
   clauseItems,
   here,
   is,
@@ -38,6 +40,12 @@ function takeTimes(s: Scan): number | undefined {
 
 export function times(s: Scan): boolean {
   const start = s.i
+  // "four of them", after what they are.
+  if (kind(s) === 'number' && is(s, 1, 'of') && is(s, 2, 'them', 'those', 'it', 'these')) {
+    s.i += 3
+    s.items.push({ k: 'times', times: here(s, -3).value, whole: false, more: false, ...spanFrom(s, start) })
+    return true
+  }
   const said = takeTimes(s)
   if (said === undefined) return false
   const more = s.list.slice(start, s.i).some((word) => word.text === 'more')
@@ -62,8 +70,10 @@ const NUMBERED = (s: Scan): number | undefined => {
 function fretsMoved(s: Scan): ReferenceHow | undefined {
   const start = s.i
   const way = takeOne(s, 'up', 'down')
-  if (takeOne(s, 'halfstep')) return { how: 'frets', by: way === 'down' ? -1 : 1 }
-  if (takeOne(s, 'full')) return { how: 'frets', by: way === 'down' ? -2 : 2 }
+  const half = way && isArticle(s) && is(s, 1, 'halfstep', 'full') ? 1 : 0
+  s.i += half
+  if (way && takeOne(s, 'halfstep')) return { how: 'frets', by: way === 'down' ? -1 : 1 }
+  if (way && takeOne(s, 'full')) return { how: 'frets', by: way === 'down' ? -2 : 2 }
   const number = NUMBERED(s) ?? (is(s, 0, 'fret') ? 1 : undefined)
   if (isArticle(s) && is(s, 1, 'fret')) s.i++
   if (number !== undefined && takeOne(s, 'fret')) {
@@ -113,10 +123,12 @@ function onStrings(s: Scan): ReferenceHow | undefined {
   return undefined
 }
 
-function beginOn(s: Scan): ReferenceHow | undefined {
+function beginOn(s: Scan, sure: boolean): ReferenceHow | undefined {
   const start = s.i
-  if (takeOne(s, 'begin', 'from', 'at', 'on')) {
+  if (takeOne(s, 'begin', 'from', 'at', ...(sure ? ['on'] : []))) {
     skipArticle(s)
+    const specs = stringList(s)
+    if (specs) return { how: 'strings', specs }
     const fret = takeFret(s, true)
     if (fret !== undefined && !is(s, 0, 'string')) return { how: 'start', fret }
   }
@@ -142,8 +154,8 @@ function wordWay(s: Scan): ReferenceHow | undefined {
   return WAYS[word]
 }
 
-const takeWayBack = (s: Scan): ReferenceHow | undefined =>
-  wordWay(s) ?? fretsMoved(s) ?? setMoved(s) ?? onStrings(s) ?? beginOn(s)
+const takeWayBack = (s: Scan, sure: boolean): ReferenceHow | undefined =>
+  wordWay(s) ?? fretsMoved(s) ?? setMoved(s) ?? onStrings(s) ?? beginOn(s, sure)
 
 /** "but finish on 7 of the D", "but last two notes 9 7", "with the last note left out". */
 function takeEnding(s: Scan, item: ItemOf<'again'>): boolean {
@@ -213,6 +225,23 @@ function endingNotes(s: Scan, most: number): NonNullable<ItemOf<'again'>['ending
   return notes
 }
 
+/** "the last two notes again". */
+export function notesAgain(s: Scan): boolean {
+  if (!atClauseStart(s) || !(is(s, 0, 'last') || (kind(s) === 'ordinal' && here(s).value === 1))) return false
+  const first = kind(s) === 'ordinal'
+  const start = s.i
+  s.i++
+  const count = kind(s) === 'number' ? here(s).value : 1
+  if (kind(s) === 'number') s.i++
+  takeOne(s, 'notes', 'note')
+  if (!takeOne(s, 'again', 'twice')) {
+    s.i = start
+    return false
+  }
+  s.items.push({ k: 'again', whole: true, ways: [], times: 1, part: { first, count }, ...spanFrom(s, start) })
+  return true
+}
+
 const BARS: Readonly<Record<string, number>> = { firstbar: 0, secondbar: 1 }
 
 /** What is played again, and how: "same thing on the B, but finish on 7". */
@@ -220,7 +249,8 @@ export function again(s: Scan): boolean {
   const start = s.i
   const inClause = clauseItems(s).some((item) => item.k === 'note' || item.k === 'stroke')
   const move =
-    is(s, 0, 'move', 'shift', 'transpose') && is(s, 1, 'it', 'that', 'wholething', 'same', 'this', 'those')
+    is(s, 0, 'move', 'shift', 'transpose', ...(is(s, 1, 'wholething') ? ['slide'] : [])) &&
+    is(s, 1, 'it', 'that', 'wholething', 'same', 'this', 'those')
   if (move) s.i += 1
   const bar = kind(s) === 'word' && Object.hasOwn(BARS, text(s)) ? BARS[text(s)] : undefined
   const like = is(s, 0, 'like', 'back') && Object.hasOwn(BARS, text(s, is(s, 1, 'to') ? 2 : 1))
@@ -239,6 +269,10 @@ export function again(s: Scan): boolean {
     'this',
     'those',
   )
+  if (word === 'wholething' && isMark(s)) {
+    s.i = start
+    return false
+  }
   if (!word) return wayAlone(s, start)
   const weak = /^(it|that|this|those)$/.test(word)
   if (word === 'again' && inClause) {
@@ -256,7 +290,7 @@ export function again(s: Scan): boolean {
   }
   const barNumber = like || bar !== undefined ? BARS[word] : undefined
   if (barNumber !== undefined) item.bar = barNumber
-  const way = takeWays(s, item)
+  const way = takeWays(s, item, !weak)
   if (weak && !move && (!way || item.ways.length === 0)) {
     s.i = start
     return false
@@ -268,7 +302,7 @@ export function again(s: Scan): boolean {
 }
 
 /** Ways, endings and counts after what is played again; false when none was said. */
-function takeWays(s: Scan, item: ItemOf<'again'>): boolean {
+function takeWays(s: Scan, item: ItemOf<'again'>, sure: boolean): boolean {
   let found = false
   for (;;) {
     const start = s.i
@@ -300,7 +334,7 @@ function takeWays(s: Scan, item: ItemOf<'again'>): boolean {
       found = true
       continue
     }
-    const way = takeWayBack(s)
+    const way = takeWayBack(s, sure)
     if (way) {
       item.ways.push(way)
       found = true
@@ -323,7 +357,7 @@ function commaAhead(s: Scan): boolean {
   s.i++
   while (takeOne(s, 'but', 'just', 'and', 'only', 'all')) continue
   const goesOn =
-    is(s, 0, 'twice', 'inkey', 'without', 'finish', 'last') ||
+    is(s, 0, 'twice', 'inkey', 'without', 'finish', 'last', 'begin') ||
     Boolean(wordWay(s) ?? fretsMoved(s) ?? setMoved(s)) ||
     takeTimes(s) !== undefined
   s.i = start
@@ -332,8 +366,8 @@ function commaAhead(s: Scan): boolean {
 
 /** "a third above", "an octave higher", "backwards", said by themselves. */
 function wayAlone(s: Scan, start: number): boolean {
-  const way = wordWay(s)
-  if (!way) {
+  const way = wordWay(s) ?? (atClauseStart(s) ? (fretsMoved(s) ?? setMoved(s)) : undefined)
+  if (!way || kind(s) === 'number') {
     s.i = start
     return false
   }

@@ -75,8 +75,11 @@ function movedFinger(s: Scan): boolean {
 /** "add the pinky at 3 on the high E", "put the third finger on the B at 3". */
 function added(s: Scan): boolean {
   const start = s.i
-  if (!s.gripHeld || !is(s, 0, 'add', 'put', 'place', 'drop', 'adding')) return false
+  const silent = !s.items.some((item) => item.k === 'note' || item.k === 'stroke')
+  const withFinger = silent && is(s, 0, 'with') && (fingerAt(s, 1) || (is(s, 1, 'your') && fingerAt(s, 2)))
+  if (!s.gripHeld || !(withFinger || is(s, 0, 'add', 'put', 'place', 'drop', 'adding'))) return false
   s.i++
+  takeOne(s, 'your')
   skipArticle(s)
   const said = fingerAt(s)
   if (said) s.i++
@@ -99,6 +102,14 @@ function withNote(s: Scan): boolean {
   const start = s.i
   if (!s.gripHeld || !takeOne(s, 'with', 'and')) return false
   skipArticle(s)
+  const last = s.items.findLast((item) => item.k !== 'stop')
+  const fret = last?.k === 'chord' || last?.k === 'grip' ? takeFret(s, true) : undefined
+  if (fret !== undefined) {
+    takeOne(s, 'on', 'of')
+    const strings = stringAhead(s) || kind(s) === 'ordinal' ? oneString(s, true) : undefined
+    takeOne(s, 'inbass')
+    if (strings) return put(s, start, { what: 'fret', strings, fret })
+  }
   if (kind(s) === 'letter') {
     let letter = text(s)[0]!.toUpperCase() + text(s).slice(1)
     s.i++
@@ -120,7 +131,7 @@ function withNote(s: Scan): boolean {
 function onlyStrings(s: Scan): boolean {
   const start = s.i
   const last = s.items.findLast((item) => item.k !== 'stop')
-  if (!s.gripHeld || (last?.k !== 'chord' && last?.k !== 'grip')) return false
+  if (!s.gripHeld || (last && last.k !== 'chord' && last.k !== 'grip')) return false
   takeOne(s, 'only', 'just', 'on')
   takeOne(s, 'only', 'just', 'on')
   const side = is(s, 0, 'top', 'bottom', 'high', 'low', 'middle') && kind(s, 1) === 'number'
@@ -135,8 +146,10 @@ function onlyStrings(s: Scan): boolean {
 /** "keep the rest", "leave the rest": nothing else changes. */
 function kept(s: Scan): boolean {
   if (!is(s, 0, 'keep')) return false
+  for (let offset = 1; !isStop(s, offset); offset++)
+    if (is(s, offset, 'ring', 'ringall', 'hang')) return false
   const start = s.i
-  while (!isStop(s)) s.i++
+  while (!isStop(s) && !is(s, 0, 'but', 'and')) s.i++
   s.empty.push(spanFrom(s, start))
   return true
 }

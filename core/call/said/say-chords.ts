@@ -1,5 +1,6 @@
 // Chords as they are named, and how long each is held: "an A minor", "two bars of G", "C with a G in the bass".
 import { barTicks, beatTicks } from '../../time/meter'
+import { readGrip } from '../../fretboard/grips/grip'
 import { spokenChord } from '../chord-words'
 import { noteValue } from '../vocabulary'
 import type { Length } from './items'
@@ -65,7 +66,7 @@ function writtenOrSpoken(s: Scan, lone: boolean): string | undefined {
   const wordNumber = numberNext && !/\d/.test(text(s, 1))
   const signNext = kind(s, 2) === 'word' && Object.hasOwn(SIGNS, text(s, 2))
   const quality = QUALITY.has(text(s, 1)) && !(is(s, 1, 'over') && kind(s, 2) !== 'letter')
-  if (quality || (wordNumber && (signNext || is(s, 2, 'sus', 'add', 'chord', 'over')))) {
+  if (quality || (wordNumber && (signNext || s.chordRow || is(s, 2, 'sus', 'add', 'chord', 'over')))) {
     const said = spokenChord(words)
     if (said) {
       s.i += said.used
@@ -167,11 +168,16 @@ export function length(s: Scan): boolean {
   const ticks = takeLength(s)
   if (ticks !== undefined) {
     const each = Boolean(takeOne(s, 'each'))
+    if (each) {
+      s.chordRow = true
+      takeOne(s, 'of')
+    }
     if (is(s, 0, 'rest') && !forWord) {
       s.i++
       s.items.push({ k: 'rest', length: { ticks }, ...spanFrom(s, start) })
       return true
     }
+    if (s.items.at(-1)?.k === 'chord') s.chordRow = true
     if (forWord || each) {
       s.items.push({ k: 'length', length: { ticks }, each, ...spanFrom(s, start) })
       return true
@@ -192,6 +198,68 @@ export function length(s: Scan): boolean {
 
 /** "cross to the G for 7 and 5": frets, where a string was just named. */
 const saysLength = (s: Scan): boolean => s.items.at(-1)?.k !== 'strings'
+
+const LOW_SHAPES: Readonly<Record<string, string>> = {
+  E: '022100',
+  A: 'x02220',
+  D: 'xx0232',
+  C: 'x32010',
+  G: '320003',
+  Em: '022000',
+  Am: 'x02210',
+  Dm: 'xx0231',
+}
+/** "E shape barre at the fifth fret", "barre chord at 3, A minor shape". */
+export function shapeChord(s: Scan): boolean {
+  if (kind(s) !== 'letter' && kind(s) !== 'chord') return false
+  const start = s.i
+  const symbol = takeChordName(s, true)
+  const shape = symbol !== undefined && Object.hasOwn(LOW_SHAPES, symbol) ? LOW_SHAPES[symbol] : undefined
+  const open =
+    shape && takeOne(s, 'shape') ? readGrip(shape, s.context.part.tuning.openMidi.length) : undefined
+  const fret = open ? shapeFret(s) : undefined
+  if (!open || fret === undefined) {
+    s.i = start
+    return false
+  }
+  const grip = { strings: open.strings.map((one) => (one.fret === null ? one : { fret: one.fret + fret })) }
+  s.items.push({ k: 'grip', grip, ...spanFrom(s, start) })
+  s.gripHeld = true
+  return true
+}
+/** Where a shape is barred: said after it, or just before. */
+function shapeFret(s: Scan): number | undefined {
+  const start = s.i
+  while (takeOne(s, 'barre', 'bar', 'chord', 'at', 'on', 'up')) continue
+  skipArticle(s)
+  const numbered = kind(s) === 'number' || (kind(s) === 'ordinal' && is(s, 1, 'fret'))
+  if (numbered) {
+    s.i++
+    takeOne(s, 'fret')
+    return s.list[s.i - 1]!.text === 'fret' ? here(s, -2).value : here(s, -1).value
+  }
+  s.i = start
+  const before = s.items.findLastIndex((item) => item.k === 'note' && item.barre)
+  const note = s.items[before]
+  if (note?.k !== 'note' || typeof note.fret !== 'number') return undefined
+  s.items.splice(before, 1)
+  return note.fret
+}
+
+/** "down, down, up on a G": the chord that strokes said before are struck on. */
+export function strokesOnChord(s: Scan): boolean {
+  if (!is(s, 0, 'on', 'over') || !isArticle(s, 1)) return false
+  const start = s.i
+  s.i++
+  const symbol = takeChordName(s, true)
+  if (symbol === undefined) {
+    s.i = start
+    return false
+  }
+  s.items.push({ k: 'chord', symbol, hit: false, ...spanFrom(s, start) })
+  s.gripHeld = true
+  return true
+}
 
 /** "from C to A minor", "G7 to C": from one chord to the next. */
 export function chordToChord(s: Scan): boolean {
@@ -234,7 +302,8 @@ export function chordFor(s: Scan): boolean {
 function barsAsBefore(s: Scan): number | undefined {
   if (!s.chordRow || kind(s) !== 'number' || !is(s, 1, 'of')) return undefined
   s.i++
-  return here(s, -1).value * barTicks(s.context.meter)
+  const unit = s.unit === 'beat' ? beatTicks(s.context.meter) : barTicks(s.context.meter)
+  return here(s, -1).value * unit
 }
 
 /** "strum an A minor", "hit an E": the chord is struck once. */
@@ -254,6 +323,11 @@ export function struckChord(s: Scan): boolean {
 
 export function namedChord(s: Scan, lone: boolean): boolean {
   const start = s.i
+  const stays = is(s, 0, 'stay', 'sit', 'hang') && is(s, 1, 'on')
+  if (stays) {
+    s.i += 2
+    lone = true
+  }
   takeOne(s, 'hold', 'grab', 'make', 'change', 'strum', 'finger')
   const symbol = takeChordName(s, lone)
   if (symbol === undefined || is(s, 0, 'string')) {

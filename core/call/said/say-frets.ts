@@ -131,6 +131,11 @@ export function stringsOpen(s: Scan): boolean {
 export function powerChord(s: Scan, count: number): boolean {
   const start = s.i
   if (is(s, 0, 'power', 'octave')) {
+    if (is(s, 0, 'octave') && text(s, 1) === ',') {
+      s.i++
+      s.items.push({ k: 'together', pairs: true, ...spanFrom(s, start) })
+      return true
+    }
     s.double = text(s) === 'power' ? 'power' : 'octave'
     s.i++
     takeOne(s, 'chord')
@@ -191,11 +196,14 @@ const FINGERS: Readonly<Record<string, '1' | '2' | '3' | '4'>> = {
 export const fingerAt = (s: Scan, offset = 0): '1' | '2' | '3' | '4' | undefined =>
   kind(s, offset) === 'word' && Object.hasOwn(FINGERS, text(s, offset)) ? FINGERS[text(s, offset)] : undefined
 
+const otherFingers = (s: Scan): boolean => s.list.some((_, index) => fingerAt(s, index - s.i))
+
 /** "index on the second fret", "the pinky on the fifth", "back to the index". */
 export function finger(s: Scan): boolean {
   const start = s.i
   let said = fingerAt(s)
   if (!said && is(s, 0, 'middle') && is(s, 1, 'on', 'fret')) said = '2'
+  if (!said && is(s, 0, 'ring') && is(s, 1, 'on') && otherFingers(s)) said = '3'
   if (!said) return false
   const back = is(s, -1, 'back') || (is(s, -2, 'back') && is(s, -1, 'to'))
   s.i++

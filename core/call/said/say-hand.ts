@@ -31,7 +31,8 @@ export function stroke(s: Scan, count: number): boolean {
   } else if (!dead) {
     s.i++
     // "strum down down up": the strokes are said after it.
-    if (is(s, 0, 'down', 'up') || (isStop(s, 0) === false && is(s, 0, 'it'))) return true
+    takeOne(s, 'it', 'that', 'them')
+    if (is(s, 0, 'down', 'up')) return true
   }
   if (!dead && way && takeOne(s, 'dead', 'chuck')) dead = true
   s.items.push({

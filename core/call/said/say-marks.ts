@@ -23,6 +23,7 @@ const MARKS: Readonly<Record<string, Articulation>> = {
   pinch: { kind: 'pinched harmonic', semitones: 12 },
   palm: { kind: 'palm mute', pressure: 'medium' },
   ring: { kind: 'let ring' },
+  ringall: { kind: 'let ring' },
   staccato: { kind: 'staccato' },
   short: { kind: 'staccato' },
   ghost: { kind: 'ghost' },
@@ -48,6 +49,9 @@ const AHEAD = new Set([
 ])
 
 const WIDE = ['wide', 'big', 'heavy']
+
+export const isMark = (s: Scan, offset = 0): boolean =>
+  kind(s, offset) === 'word' && Object.hasOwn(MARKS, text(s, offset))
 
 /** How far a mark reaches, where it is said. */
 function takeReach(s: Scan): Reach | undefined {
@@ -87,7 +91,7 @@ function takeReach(s: Scan): Reach | undefined {
 function lettingRing(s: Scan): boolean {
   if (!is(s, 0, 'let', 'keep', 'leave')) return false
   for (let offset = 1; offset < 7 && !isStop(s, offset); offset++) {
-    if (!is(s, offset, 'ring', 'sound')) continue
+    if (!is(s, offset, 'ring', 'ringall', 'sound', 'hang', 'carry')) continue
     if (is(s, offset, 'sound')) {
       s.i += offset + 1
       s.items.push({ k: 'unmark', kind: 'palm mute', ...spanFrom(s, s.i - 1) })
@@ -95,7 +99,9 @@ function lettingRing(s: Scan): boolean {
     }
     const words = s.list.slice(s.i + 1, s.i + offset)
     const number = words.find((word) => word.kind === 'number')?.value
-    const all = words.some((word) => ['all', 'wholething', 'everything'].includes(word.text))
+    const all = words.some((word) =>
+      ['all', 'wholething', 'everything', 'them', 'those', 'these'].includes(word.text),
+    )
     // "let the open D ring": a note said in between.
     const note = words.some((word) => word.kind === 'letter' || word.text === 'open')
     if (note) {
@@ -122,14 +128,15 @@ function notesFollow(s: Scan): boolean {
 function reachOf(s: Scan, word: string, start: number, all: boolean): Reach | 'next' {
   const said = takeReach(s)
   if (said) return said
-  const notes = s.items.some((item) => item.k === 'note' || item.k === 'stroke')
+  const notes = s.items.some((item) => item.k === 'note' || item.k === 'stroke' || item.k === 'again')
+  if (word === 'ringall') return notes ? 'all before' : 'following'
   const first = atClauseStart(s)
   if (all) return !notes || first ? (notes && isStop(s) ? 'all before' : 'following') : 'clause'
   if (first && notesFollow(s))
     return word === 'palm' || word === 'ring' || word === 'staccato' ? 'clause' : 'next'
   const clause = clauseItems(s).filter((item) => item.k === 'note')
   if (AHEAD.has(word) && clause.length === 0 && (is(s, 0, 'on', 'at', 'over') || notesFollow(s)))
-    return 'next'
+    return word === 'palm' && !notesFollow(s) ? 'following' : 'next'
   if (!notes) return isStop(s) ? 'following' : 'next'
   return 'before'
 }
@@ -158,7 +165,7 @@ function graceNote(s: Scan, start: number): boolean {
 export function mark(s: Scan): boolean {
   if (lettingRing(s)) return true
   const start = s.i
-  const all = Boolean(takeOne(s, 'all', 'everything'))
+  const all = Boolean(takeOne(s, 'all', 'everything', 'wholething'))
   const wide = Boolean(takeOne(s, ...WIDE))
   const word = kind(s) === 'word' ? text(s) : ''
   if (!Object.hasOwn(MARKS, word)) {
@@ -190,9 +197,13 @@ export function accentOrSound(s: Scan): boolean {
     s.items.push({ k: 'unmark', kind: 'palm mute', ...spanFrom(s, s.i - 1) })
     return true
   }
-  if (is(s, 0, 'accent') && lastNote(s)) {
+  if (is(s, 0, 'accent')) {
     s.i++
-    lastNote(s)!.accent = true
+    const ahead = notesFollow(s) || !lastNote(s)
+    if (ahead) s.accent = true
+    else lastNote(s)!.accent = true
+    takeOne(s, 'firstone')
+    if (kind(s) === 'ordinal') s.i++
     return true
   }
   return false

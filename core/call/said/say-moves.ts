@@ -2,6 +2,7 @@
 import type { Articulation } from '../../document/schema'
 import { UNSAID, type Move, type NoteItem } from './items'
 import {
+  clauseItems,
   here,
   is,
   isArticle,
@@ -159,11 +160,12 @@ export function movement(s: Scan): boolean {
   const start = s.i
   s.i++
   if (
-    (move === 'slide' && is(s, 0, 'off', 'out', 'away')) ||
+    (move === 'slide' && (is(s, 0, 'off', 'out', 'away') || (is(s, 0, 'back') && is(s, 1, 'out', 'off')))) ||
     (move === 'slide' && is(s, 0, 'down', 'up') && (isStop(s, 1) || is(s, 1, 'off')))
   )
     return slideOut(s)
   const pair = pairOf(s)
+  if (moveAgain(s, start, move)) return true
   const side = takeSide(s)
   if (side && move === 'slide') {
     s.waiting = [...s.waiting, { kind: 'slide', how: side }]
@@ -171,6 +173,7 @@ export function movement(s: Scan): boolean {
   }
   let way = takeWay(s)
   const late = pairOf(s)
+  if (pair || late) s.bothNext = true
   if (takeOne(s, 'from')) {
     skipArticle(s)
     const from = takeFret(s, true)
@@ -183,6 +186,18 @@ export function movement(s: Scan): boolean {
   if (pair || late) s.bothNext = true
   if (way.into && move === 'slide') return slideInto(s, start, 'in from below')
   return arrive(s, start, move)
+}
+
+/** "pull off again": back to where the movement before came from. */
+function moveAgain(s: Scan, start: number, move: Move | 'roll'): boolean {
+  const notes = s.items.filter((item) => item.k === 'note')
+  const source = notes.at(-2)
+  if (!source || move === 'roll') return false
+  const atEnd = s.i >= s.list.length && move === 'pull' && notes.at(-1)!.move === 'hammer'
+  if (!atEnd && (!is(s, 0, 'again', 'back') || !isStop(s, 1))) return false
+  if (!atEnd) s.i++
+  sayNote(s, start, { fret: source.fret, move })
+  return true
 }
 
 function arrive(s: Scan, start: number, move: Move | 'roll'): boolean {
@@ -220,7 +235,10 @@ function firstOfTwo(s: Scan): boolean {
 }
 
 function slideOut(s: Scan): boolean {
-  while (is(s, 0, 'off', 'out', 'away', 'down', 'up', 'string', 'neck', 'it', 'fretboard') || is(s, 0, 'the'))
+  while (
+    is(s, 0, 'off', 'out', 'back', 'away', 'down', 'up', 'string', 'neck', 'it', 'fretboard') ||
+    is(s, 0, 'the')
+  )
     s.i++
   const note = lastNote(s)
   if (note) note.marks = [...note.marks, { kind: 'slide', how: 'out' }]
@@ -241,6 +259,18 @@ export function asMove(s: Scan): boolean {
 
 /** "0 to 2 on the G" after a hammer-on: the same movement with other frets. */
 export function fretToFret(s: Scan): boolean {
+  const before = clauseItems(s).at(-1)
+  if (
+    is(s, 0, 'to') &&
+    (kind(s, 1) === 'number' || is(s, 1, 'open')) &&
+    before?.k === 'note' &&
+    before.move
+  ) {
+    const start = s.i
+    s.i++
+    sayNote(s, start, { fret: takeFret(s)!, move: before.move })
+    return true
+  }
   if (kind(s) !== 'number' || !is(s, 1, 'to') || kind(s, 2) !== 'number') return false
   const last = lastNote(s)
   const move = last?.move
@@ -272,12 +302,21 @@ export function wayTo(s: Scan): boolean {
   const slid = last?.move === 'slide'
   const both = pairOf(s)
   const fret = takeFret(s, true)
+  if (fret === undefined && back && backToString(s, start)) return true
   if (fret === undefined) {
     s.i = start + 1
     return back
   }
   if (both) s.bothNext = true
   sayNote(s, start, { fret, move: back && slid ? 'slide' : undefined })
+  return true
+}
+
+/** "back to the B": what that string played before. */
+function backToString(s: Scan, start: number): boolean {
+  const specs = isLetter(s) || whichAt(s) ? stringList(s) : undefined
+  if (!specs || kind(s) === 'number' || !lastNote(s) || s.gripHeld) return false
+  sayNote(s, start, { fret: 'last', strings: specs })
   return true
 }
 
@@ -320,6 +359,14 @@ function takeAmount(s: Scan): number | undefined {
   return undefined
 }
 
+/** "release to 12": the fret it was bent from. */
+function toItsFret(s: Scan): void {
+  const note = lastNote(s)
+  const offset = is(s, 0, 'back') ? 1 : 0
+  if (is(s, offset, 'to') && kind(s, offset + 1) === 'number' && here(s, offset + 1).value === note?.fret)
+    s.i += offset + 2
+}
+
 type Shape = Extract<Articulation, { kind: 'bend' }>['shape']
 /** "and release", ", let it down", "and hold it": how a bend goes on. */
 function takeShape(s: Scan): Shape | undefined {
@@ -333,6 +380,7 @@ function takeShape(s: Scan): Shape | undefined {
   if (takeOne(s, 'holdit')) return 'bend and hold'
   if (takeOne(s, 'release')) {
     takeOne(s, 'it')
+    toItsFret(s)
     return 'bend and release'
   }
   s.i = start
@@ -371,6 +419,31 @@ function bentTo(s: Scan, note: NoteItem | undefined): number | undefined {
   return undefined
 }
 
+/** "up a whole step", after a bend whose amount was not said. */
+export function amountAfter(s: Scan): boolean {
+  const note = lastNote(s)
+  const bent = note?.marks.find((mark) => mark.kind === 'bend')
+  if (!note || bent?.kind !== 'bend' || bent.semitones !== UNSAID) return false
+  const amount = takeAmount(s)
+  if (amount === undefined) return false
+  note.marks = note.marks.map((mark) => (mark === bent ? { ...bent, semitones: amount } : mark))
+  return true
+}
+
+/** "pick it again": the note before, struck once more. */
+export function pickAgain(s: Scan): boolean {
+  const start = s.i
+  if (!takeOne(s, 'pick')) return false
+  takeOne(s, 'it', 'that')
+  const note = lastNote(s)
+  if (!takeOne(s, 'again') || !note) {
+    s.i = start
+    return false
+  }
+  sayNote(s, start, { ...note, move: undefined, count: 1 })
+  return true
+}
+
 export function bend(s: Scan, count = 1): boolean {
   const start = s.i
   const amountFirst = takeAmount(s)
@@ -379,6 +452,8 @@ export function bend(s: Scan, count = 1): boolean {
     s.i = start
     return false
   }
+  const bentString = isLetter(s) && is(s, 1, 'string') ? stringList(s) : undefined
+  if (bentString) s.items.push({ k: 'strings', specs: bentString, after: false, ...spanFrom(s, start) })
   let shape: Shape | undefined = takeShape(s)
   const before = lastNote(s)
   const toward = bentTo(s, before)
@@ -419,6 +494,7 @@ export function release(s: Scan): boolean {
   const held = is(s, 0, 'holdit')
   s.i++
   takeOne(s, 'it')
+  toItsFret(s)
   const note = lastNote(s)
   const bent = note?.marks.find((mark) => mark.kind === 'bend')
   if (!note || bent?.kind !== 'bend') return true

@@ -82,7 +82,7 @@ function numberedString(s: Scan, bareOrdinal: boolean): StringSpec[] | undefined
     takeStringWord(s)
     return [{ number: value }]
   }
-  if (kind(s) === 'number' && is(s, 1, 'string') && inRange && text(s).length <= 2) {
+  if (kind(s) === 'number' && is(s, 1, 'string') && !here(s, 1).plural && inRange && text(s).length <= 2) {
     s.i += 2
     return [{ number: value }]
   }
@@ -129,6 +129,7 @@ function moreStrings(s: Scan, bareOrdinal: boolean): StringSpec[] {
     const and = is(s, 0, 'and')
     if (and) s.i++
     if (is(s, 0, 'on') || is(s, 0, 'of')) s.i++
+    if (!comma && !and && found.length > 0 && is(s, 0, 'together')) return found
     const next = comma || and ? oneString(s, bareOrdinal) : undefined
     if (!next || (beginsNote(s) && found.length + 1 > 0 && !is(s, 0, 'at'))) {
       s.i = before

@@ -27,6 +27,9 @@ export interface Scan {
   join: boolean
   bothNext: boolean
   pick: NoteItem['pick']
+  accent: boolean
+  /** "two notes on the D": how many come was said. */
+  counting: boolean
   /** The unit of length said last: "two bars of G, one of D". */
   unit: 'bar' | 'beat' | undefined
   /** "pick" was said: numbers and letters are strings of the grip held. */
@@ -63,6 +66,8 @@ export const startScan = (list: readonly Lexeme[], context: CallContext): Scan =
   announced: [],
   announcedBefore: [],
   announcedStarted: false,
+  accent: false,
+  counting: false,
   unit: undefined,
   pickRow: false,
   chordRow: false,
@@ -130,6 +135,7 @@ export function sayNote(s: Scan, start: number, note: Partial<NoteItem> & Pick<N
     pick: s.pick,
     ...(s.join ? { join: true } : {}),
     ...(s.bothNext ? { both: true } : {}),
+    ...(s.accent ? { accent: true } : {}),
     ...note,
     ...spanFrom(s, start),
   }
@@ -139,6 +145,7 @@ export function sayNote(s: Scan, start: number, note: Partial<NoteItem> & Pick<N
   s.pick = undefined
   s.join = false
   s.bothNext = false
+  s.accent = false
   s.items.push(item)
   return item
 }
