@@ -1,5 +1,5 @@
 // The core from the command line: analyse, check, timeline, render; grips, calls and lines
-// (playing-commands.ts).
+// (grip-commands.ts, call-command.ts, figure-commands.ts).
 import { parseArgs } from 'node:util'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { findings } from '../core/review/findings'
@@ -17,7 +17,10 @@ import { readWav, writeWav } from '../core/sound/wav'
 import type { Song } from '../core/document/schema'
 import { decodeAudio } from '../tools/decode'
 import { nodeFft } from '../tools/fft'
-import { Complaint, SONG_COMMANDS, TEXT_COMMANDS, type Answer, type Flags } from './playing-commands'
+import { Complaint, type Answer, type Flags } from './answers'
+import { call, callBatch } from './call-command'
+import { harmonyOf, pathsOf, scaleOf, speakFigure } from './figure-commands'
+import { grips, nameGrip } from './grip-commands'
 
 const USAGE = `Usage:
   npm run -s cli -- analyse IN.wav [--out OUT.json]   beats and bars of a recording, as JSON
@@ -27,6 +30,7 @@ const USAGE = `Usage:
   npm run -s cli -- name-grip x57765                  names, degrees, reach, fingers of a grip
   npm run -s cli -- grips "F#m7/E" [--after x02220] [--count 5] [--easier]
   npm run -s cli -- call "G seven seven, hammer seven nine eleven" [--step 1/8]
+  npm run -s cli -- call --batch --json               JSON lines in, one answer a line: {call, step, setup, tuning, key}
   npm run -s cli -- speak SONG --figure NAME [--strings numbers]
   npm run -s cli -- paths SONG --figure NAME          the same line elsewhere on the neck
   npm run -s cli -- harmony SONG --figure NAME --interval 3 --direction below [--key "D minor"] [--parallel]
@@ -129,7 +133,20 @@ async function render(song: Song, out: string): Promise<void> {
   writeFileSync(out, writeWav(channels, sampleRate))
 }
 
-const SWITCHES = ['json', 'easier', 'parallel']
+/** Commands that take a word or a phrase, and those that take a song. */
+const TEXT_COMMANDS: Record<string, (text: string, flags: Flags) => Answer> = {
+  'name-grip': nameGrip,
+  grips,
+  call,
+}
+const SONG_COMMANDS: Record<string, (song: Song, flags: Flags) => Answer> = {
+  speak: speakFigure,
+  paths: pathsOf,
+  harmony: harmonyOf,
+  scale: scaleOf,
+}
+
+const SWITCHES = ['json', 'easier', 'parallel', 'batch']
 const VALUES = [
   'after',
   'before',
@@ -173,6 +190,12 @@ function print({ data, words, failed }: Answer, flags: Flags): number {
   return failed ? 1 : 0
 }
 
+/** Calls from standard input, a line of JSON each. */
+function batch(flags: Flags): number {
+  for (const line of callBatch(readFileSync(0, 'utf8'), flags)) console.log(line)
+  return 0
+}
+
 /** Runs one command line. Resolves with the exit code. */
 export async function main(args: readonly string[]): Promise<number> {
   try {
@@ -180,6 +203,7 @@ export async function main(args: readonly string[]): Promise<number> {
       words: [command, input],
       flags,
     } = flagsOf(args)
+    if (command === 'call' && 'batch' in flags) return batch(flags)
     if (command === undefined || input === undefined) throw new Complaint(USAGE)
     if (Object.hasOwn(TEXT_COMMANDS, command)) return print(TEXT_COMMANDS[command]!(input, flags), flags)
     if (Object.hasOwn(SONG_COMMANDS, command))

@@ -283,6 +283,16 @@ export function nearWords(typed: string, among: readonly string[], count = 3): s
     .map(({ word }) => word)
 }
 
+/** A word that is one slip of the pen away: the likeliest first, none for short or strange ones. */
+export const slipsOf = (typed: string, among: readonly string[]): string[] =>
+  typed.length < 4 || typed.length > LONGEST_WORD
+    ? []
+    : among.filter(
+        (word) =>
+          Math.abs(word.length - typed.length) < 3 &&
+          editDistance(typed.toLowerCase(), word) <= (typed.length > 6 ? 2 : 1),
+      )
+
 /** Damerau–Levenshtein distance, neighbours swapped counting as one (1964). */
 function editDistance(a: string, b: string): number {
   const rows = Array.from({ length: a.length + 1 }, (_, i) =>

@@ -19,6 +19,8 @@ export interface Moment {
 export interface HeldGrip extends Span {
   startTicks: number
   lengthTicks: number | undefined
+  /** Nobody said how long it is held. */
+  assumed?: boolean
   grip: Grip
   symbol: string | undefined
 }

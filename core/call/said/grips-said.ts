@@ -15,6 +15,7 @@ import { usualGrip } from './usual-grips'
 export function settleRow(b: Build): void {
   const held = b.grips.at(-1)
   if (!held || b.moments.some((moment) => moment.startTicks >= held.startTicks)) return
+  if (held.lengthTicks === undefined && !b.rowLengths) held.assumed = true
   held.lengthTicks ??= b.rowLengths?.ticks ?? barTicks(b.context.meter)
   b.at = Math.max(b.at, held.startTicks + held.lengthTicks)
 }

@@ -146,7 +146,7 @@ export const EMPTY_WORDS: ReadonlySet<string> = new Set(
   to the for on in at as out through gets bring carry starting start starts begin beginning pattern shape part phrase
   tone was were will would could can should also too ones one over off still yeah yes alright guys everyone back all
   by into with from another up down more and i'd i’d you'd always each time little make makes made do while all-in-all
-  hit hits strike striking inturn let me chord every whole legato finish row total two-note goes step steps hold left using use used both`.split(
+  hit hits strike striking inturn let me chord every whole legato finish row total two-note goes give held switch heavy step steps hold left using use used both`.split(
     /\s+/,
   ),
 )

@@ -75,17 +75,9 @@ function performPlace(
   }
   const last = b.moments.at(-1)
   if (before?.k === 'chord' || before?.k === 'grip') {
-    placeGrip(
-      b,
-      place(
-        Math.max(
-          b.context.startTicks ?? 0,
-          b.grips.at(-2)?.startTicks ?? 0,
-          b.moments.at(-1)?.startTicks ?? 0,
-        ),
-      ),
-      next,
-    )
+    const held = b.grips.at(-2)
+    const since = held && !held.assumed ? b.at : (held?.startTicks ?? 0)
+    placeGrip(b, place(Math.max(b.context.startTicks ?? 0, since, b.moments.at(-1)?.startTicks ?? 0)), next)
     return
   }
   if (

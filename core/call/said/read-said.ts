@@ -5,7 +5,7 @@ import { spellPitchClass } from '../../music/pitch'
 import { barTicks } from '../../time/meter'
 import { EMPTY_CONTENT, type Content, type Note, type Stroke } from '../../document/schema'
 import { fraction, type CallContext, type CallError, type ParsedCall } from '../reading'
-import { nearWords, noteValueName } from '../vocabulary'
+import { nearWords, noteValueName, NUMBER_WORDS, slipsOf, WORDS } from '../vocabulary'
 import type { Build, Choice, Slip } from './build'
 import { way } from './hand'
 import type { Span } from './items'
@@ -134,14 +134,25 @@ const refuse = (
   },
 })
 
+const WORDS_KNOWN = [...new Set([...NUMBER_WORDS, ...WORDS.map((one) => one.word), ...knownWords()])]
+
+/** A word nobody knows that is one letter away from one that is known. */
+const isSlip = (typed: string): boolean =>
+  !WORDS_KNOWN.includes(typed.toLowerCase()) && !typed.includes(' ') && slipsOf(typed, WORDS_KNOWN).length > 0
+
 /** Words that were not understood are refused unless they are few among many that were. */
 function unknownProblem(said: Said, call: string): SaidResult | undefined {
   const [first] = said.unknown
   if (!first) return undefined
+  const slip = said.unknown.find((span) => isSlip(call.slice(span.at, span.end)))
+  if (slip) {
+    const typed = call.slice(slip.at, slip.end)
+    return refuse(slip, `“${typed}” is not a word of the call line.`, nearWords(typed, WORDS_KNOWN))
+  }
   const understood = said.list.length - said.unknown.length - said.empty.length
   if (said.unknown.length <= Math.max(1, Math.floor(understood / 6)) && understood > 2) return undefined
   const word = call.slice(first.at, first.end)
-  return refuse(first, `“${word.slice(0, 40)}” is not understood here.`, nearWords(word, knownWords()))
+  return refuse(first, `“${word.slice(0, 40)}” is not understood here.`, nearWords(word, WORDS_KNOWN))
 }
 
 function overProblem(b: Build, context: CallContext, call: string): SaidResult | undefined {

@@ -122,10 +122,14 @@ function beginsNote(s: Scan): boolean {
 function moreStrings(s: Scan, bareOrdinal: boolean): StringSpec[] {
   const start = s.i
   const found: StringSpec[] = []
+  let commas = 0
   for (;;) {
     const before = s.i
     const comma = text(s) === ',' && kind(s) === 'stop'
-    if (comma) s.i++
+    if (comma) {
+      s.i++
+      commas++
+    }
     const and = is(s, 0, 'and')
     if (and) s.i++
     if (is(s, 0, 'on') || is(s, 0, 'of')) s.i++
@@ -136,6 +140,8 @@ function moreStrings(s: Scan, bareOrdinal: boolean): StringSpec[] {
       break
     }
     found.push(...next)
+    // "second fret A, D and G open": the last two are open, and no part of what was said before the comma.
+    if (and && commas > 0 && is(s, 0, 'open')) break
     if (and) return found
   }
   // A list ends with "and": "G, B" alone are two thoughts.

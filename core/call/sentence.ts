@@ -1,0 +1,50 @@
+// What Enter will put in, in a sentence: "6 notes over 6 eighths: 7 on the G, hammer on to 9 …".
+import type { Stroke } from '../document/schema'
+import { writeGrip } from '../fretboard/grips/grip'
+import { fraction } from './reading'
+import type { CallUnderstood } from './read-call'
+import { saidWords } from './speak-said'
+import { speak } from './speak'
+import type { SpeakOptions } from './speech'
+import { noteValueName } from './vocabulary'
+
+const count = (number: number, one: string, many = `${one}s`): string =>
+  `${number} ${number === 1 ? one : many}`
+
+const strokeWord = (stroke: Stroke): string => (stroke.dead ? `dead ${stroke.direction}` : stroke.direction)
+
+function gripWords(reading: CallUnderstood): string {
+  const { grips } = reading.value.content
+  const names = grips.map((span) => {
+    const named = reading.chords.find((chord) => chord.startTicks === span.startTicks)
+    const text = writeGrip(span.grip)
+    return named ? `${named.symbol} (${text})` : text
+  })
+  return names.length ? `hold ${names.join(', then ')}` : ''
+}
+
+/** How many strokes are said one by one before they are counted. */
+const MOST_NAMED = 12
+
+/** The sentence for a call that was understood. */
+export function callSentence(reading: CallUnderstood, options: SpeakOptions): string {
+  const { content, startTicks, endTicks, stepTicks } = reading.value
+  const { notes, strokes, mutes } = content
+  const unit = noteValueName(stepTicks) ?? 'steps'
+  const length = fraction((endTicks - startTicks) / stepTicks)
+  const parts = [
+    notes.length ? count(notes.length, 'note') : '',
+    strokes.length ? count(strokes.length, 'stroke') : '',
+    content.grips.length ? count(content.grips.length, 'grip') : '',
+    mutes.length ? count(mutes.length, 'stretch of muting', 'stretches of muting') : '',
+  ].filter(Boolean)
+  const said = notes.length
+    ? (saidWords(notes, options) ??
+      speak({ ...content, grips: [], strokes: [], mutes: [] }, options)
+        .map((line) => line.text)
+        .join(', '))
+    : ''
+  const hand = strokes.length > MOST_NAMED ? '' : strokes.map(strokeWord).join(', ')
+  const words = [gripWords(reading), hand, said].filter(Boolean).join('; ')
+  return `${parts.join(', ')} over ${length} ${unit}${words ? `: ${words}` : ''}`
+}
