@@ -1,5 +1,7 @@
 // Figures of a song from the command line: said back, elsewhere on the neck, in harmony, in scales.
+import { readCall } from '../core/call/read-call'
 import { speak } from '../core/call/speak'
+import { speakSaid } from '../core/call/speak-said'
 import { stringLetters } from '../core/call/strings'
 import { figureContent } from '../core/document/figure-content'
 import type { Figure, Song } from '../core/document/schema'
@@ -44,15 +46,23 @@ function figureOf(song: Song, flags: Flags): Figure {
 export function speakFigure(song: Song, flags: Flags): Answer {
   const figure = figureOf(song, flags)
   const part = song.parts[figure.partId]!
-  const lines = speak(figureContent(song, figure), {
+  const options = {
     letters: stringLetters(song, part),
-    strings: flags.strings === 'numbers' ? 'numbers' : 'letters',
+    strings: flags.strings === 'numbers' ? ('numbers' as const) : ('letters' as const),
     meter: figure.meter,
     subdivision: figure.feel.subdivision,
     school: figure.school,
     stepTicks: stepTicks(figure.meter, figure.feel.subdivision),
     openMidi: part.tuning.openMidi,
-  })
+  }
+  const content = figureContent(song, figure)
+  const lines =
+    flags.words === 'said'
+      ? speakSaid(content, options, (call) => {
+          const back = readCall(call, { ...options, part })
+          return back.ok ? back.value.content : undefined
+        })
+      : speak(content, options)
   return {
     data: {
       figure: figure.name,

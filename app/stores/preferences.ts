@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import type { CallGoes } from '#core/call/entering'
 import { USUAL_HAND, type Hand } from '#core/fretboard/hand'
 import { database } from '#platform/database'
 
@@ -11,6 +12,10 @@ interface Preferences {
   handName: string
   handCautionMm: number
   humanFeel: boolean
+  /** Where what is typed on the call line goes. */
+  callGoes: CallGoes
+  /** Figures are said back in the exact words, or as one says them. */
+  callWords: 'short' | 'said'
 }
 const DEFAULTS: Preferences = {
   naming: 'shape',
@@ -21,6 +26,8 @@ const DEFAULTS: Preferences = {
   handName: USUAL_HAND.name,
   handCautionMm: USUAL_HAND.cautionMm,
   humanFeel: false,
+  callGoes: 'here',
+  callWords: 'said',
 }
 
 /** How this person likes things named and shown; kept in the browser, not in a song. */

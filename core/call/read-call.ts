@@ -17,6 +17,8 @@ export interface CallUnderstood {
   /** Words that carry nothing, and words that were not understood. */
   empty: Span[]
   unknown: Span[]
+  /** Ids of notes that stand on an assumption. */
+  assumed: string[]
   /** Chords as they were named. */
   chords: { symbol: string; startTicks: number }[]
 }
@@ -26,6 +28,7 @@ const understood = (value: ParsedCall, named: readonly string[]): CallUnderstood
   ok: true,
   value,
   choices: [],
+  assumed: [],
   slips: [],
   empty: [],
   unknown: [],
@@ -51,7 +54,7 @@ export function readCall(
     ...given,
     gripFor: (symbol, after) => {
       named.push(symbol)
-      return usualGrip(symbol, given.part) ?? given.gripFor?.(symbol, after)
+      return usualGrip(symbol, given) ?? given.gripFor?.(symbol, after)
     },
   }
   const exact = parseCall(call, context)

@@ -3,8 +3,24 @@ import { text, type Primitive } from './primitives'
 import { inset, inSystem, tickToX, type TabInput, type TabSystem } from './tab-measures'
 import { ARROW } from './tab-strokes'
 
+/** Dots along the string on both sides of a fret that was assumed to be there. */
+function dotted(x: number, y: number, { fretSize }: TabInput['metrics']): Primitive[] {
+  const [near, far] = [fretSize * 0.75, fretSize * 1.9]
+  const dash = (from: number, to: number): Primitive => ({
+    kind: 'line',
+    x1: x + from,
+    y1: y,
+    x2: x + to,
+    y2: y,
+    width: 2,
+    role: 'attention',
+    dashed: true,
+  })
+  return [dash(-far, -near), dash(near, far)]
+}
+
 /** Drafts in the colour of what the user is doing, on top of what is there. */
-export function drafts(system: TabSystem, { draft, metrics }: TabInput): Primitive[] {
+export function drafts(system: TabSystem, { draft, assumed, metrics }: TabInput): Primitive[] {
   const sign = (x: number, y: number, label: string): Primitive[] => [
     {
       kind: 'rect',
@@ -27,9 +43,9 @@ export function drafts(system: TabSystem, { draft, metrics }: TabInput): Primiti
     .filter((note) => inSystem(system, note))
     .flatMap((note) => {
       const y = system.stringYs[note.string - 1]
-      return y === undefined
-        ? []
-        : sign(at(note), y, note.articulations.some((mark) => mark.kind === 'dead') ? '×' : String(note.fret))
+      if (y === undefined) return []
+      const label = note.articulations.some((mark) => mark.kind === 'dead') ? '×' : String(note.fret)
+      return [...sign(at(note), y, label), ...(assumed?.has(note.id) ? dotted(at(note), y, metrics) : [])]
     })
   const strokes = (draft?.strokes ?? [])
     .filter((stroke) => inSystem(system, stroke))

@@ -81,6 +81,8 @@ export interface TabInput {
   metrics: TabMetrics
   /** Not entered yet: what the call line or a path would put there. */
   draft?: Partial<Content>
+  /** Ids of draft notes that stand on an assumption: drawn with a dotted ring. */
+  assumed?: ReadonlySet<string>
   /**
    * Ids of notes and strokes to point at: what differs, what goes against the school, what cannot be
    * played.

@@ -77,7 +77,12 @@ export function fitted(
       ]
     const figure = song.figures[placement.figureId]
     const passes = figure ? Math.min(placement.passes, fittingPasses(figure, room)) : 0
-    return passes > 0 ? [{ ...placement, id: newId(), sectionId: section.id, passes }] : []
+    if (passes === 0) return []
+    // A pass that no longer fits takes the figure it had of its own with it.
+    const passFigures = placement.passFigures?.filter((one) => one.pass <= passes)
+    return [
+      { ...placement, id: newId(), sectionId: section.id, passes, ...(passFigures ? { passFigures } : {}) },
+    ]
   })
 }
 

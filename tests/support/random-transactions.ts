@@ -301,6 +301,20 @@ export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => un
   removePlacement: (song, roll) => ({ placementId: idOf(song.placements, roll) }),
   replaceCell: (song, roll) => ({ ...cellArgs(song, roll), what: 'cell' }),
   replaceCells: (song, roll) => ({ cells: [cellArgs(song, roll), cellArgs(song, roll)], what: 'cells' }),
+  enterFormCall: (song, roll) => ({
+    what: 'call',
+    figures: [],
+    cells: [cellArgs(song, roll)],
+    sections: [{ sectionId: idOf(song.sections, roll), set: { passes: 1 + roll.below(3) } }],
+    returns: roll.chance(0.3)
+      ? [
+          {
+            sectionId: idOf(song.sections, roll),
+            returns: { sectionId: idOf(song.sections, roll), shiftSemitones: 0, withDifferences: false },
+          },
+        ]
+      : [],
+  }),
   setDoubt: (song, roll) => ({
     doubt: {
       id: roll.chance(0.5) ? idOf(song.doubts, roll) : roll.id(),

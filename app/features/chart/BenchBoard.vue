@@ -17,6 +17,8 @@ const props = defineProps<{
   bench: Bench
   figure: Figure
   draft: Partial<Content> | undefined
+  /** Draft notes that stand on an assumption. */
+  assumed: ReadonlySet<string>
   marked: ReadonlySet<string>
   words: string
 }>()
@@ -26,11 +28,22 @@ const outline = useOutline()
 const { row, tick, part, content: shown } = props.bench
 const board = ref<HTMLElement>()
 const width = useElementWidth(board)
+/** As long as what is about to be entered: a call that goes after the figure is seen as well. */
+const shownFigure = computed<Figure>(() => {
+  const ends = [
+    ...(props.draft?.notes ?? []),
+    ...(props.draft?.strokes ?? []),
+    ...(props.draft?.grips ?? []),
+  ].map((event) => event.startTicks + 1)
+  const bar = barTicks(props.figure.meter)
+  const bars = Math.ceil(Math.max(0, ...ends) / bar)
+  return bars * bar > props.figure.lengthTicks ? { ...props.figure, lengthTicks: bars * bar } : props.figure
+})
 const drawing = computed(() => {
   const player = part.value
   if (!player || width.value < 200) return undefined
   return engraveTab({
-    figure: props.figure,
+    figure: shownFigure.value,
     content: shown.value,
     width: width.value,
     metrics: BENCH_METRICS,
@@ -38,7 +51,7 @@ const drawing = computed(() => {
     gripNames: Object.fromEntries(
       shown.value.grips.map((span) => [span.id, store.gripName(player, span.grip)]),
     ),
-    ...(props.draft ? { draft: props.draft } : {}),
+    ...(props.draft ? { draft: props.draft, assumed: props.assumed } : {}),
     marked: props.marked,
   })
 })

@@ -1,60 +1,89 @@
 <script setup lang="ts">
 import { useSessionStorage } from '@vueuse/core'
 import type { Completion } from '#core/call/complete'
-import { enterCall, fitCall, type Fit } from '#core/call/enter'
+import { fitCall, type Fit } from '#core/call/enter'
+import type { CallGoes } from '#core/call/entering'
 import { barTicks } from '#core/time/meter'
 import type { Content, Figure } from '#core/document/schema'
-import { randomId } from '#platform/files'
+import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 import type { Bench } from './benchKeys'
+import { useCallEntering } from './callEntering'
+import { useCallHistory } from './callHistory'
 import { useCallReading } from './callReading'
 
-// The call line: typed as it is said. What is understood so far shows on the strings; Enter puts it into
-// the figure at the cursor.
+// The call line: typed as it is said. What is understood so far shows on the strings; Enter puts it where it
+// goes.
 const props = defineProps<{ bench: Bench; figure: Figure; chords: readonly string[] }>()
-const emit = defineEmits<{ draft: [content: Content | undefined]; leave: [] }>()
+const emit = defineEmits<{
+  draft: [content: Content | undefined, assumed: ReadonlySet<string>]
+  leave: []
+  choose: [figureId: string]
+}>()
 const store = useSong()
+const preferences = usePreferences()
 /** Kept for this figure until it is entered, also over a reload. */
 const text = useSessionStorage(() => `call/${props.figure.id}`, '')
-const field = ref<HTMLTextAreaElement>()
-/** Earlier calls of this visit, the newest last. */
-const said: string[] = []
-let recall = 0
+const line = ref<{ textarea: HTMLTextAreaElement | undefined }>()
+const field = computed(() => line.value?.textarea)
+const history = useCallHistory(text)
+/** What was entered last in this figure: "again" means it. */
+const entered = shallowRef<{ figureId: string; content: Content }>()
+const goes = (): CallGoes => preferences.values.callGoes
 
-const reading = useCallReading(props.bench, () => props.figure, text)
-const { result, problem, early, understood, counted } = reading
-watch(understood, (now) => emit('draft', now?.ok ? now.value.content : undefined))
+const reading = useCallReading(props.bench, () => props.figure, text, {
+  goes,
+  entered: () => (entered.value?.figureId === props.figure.id ? entered.value.content : undefined),
+})
+const { result, problem, early, understood, counted, sentence } = reading
+const entering = useCallEntering(
+  props.bench,
+  () => props.figure,
+  (id) => emit('choose', id),
+)
+watch(understood, (now) =>
+  emit('draft', now?.ok ? now.value.content : undefined, new Set(now?.ok ? now.assumed : [])),
+)
+const shownReading = computed(() => (understood.value?.ok ? understood.value : undefined))
 const focused = ref(false)
 const caret = ref(0)
 const completions = computed<Completion[]>(() =>
-  focused.value ? reading.completionsAt(caret.value, props.chords) : [],
+  // A word that is understood as it stands wants no other ending.
+  focused.value && !(result.value?.ok && /\S$/.test(text.value))
+    ? reading.completionsAt(caret.value, props.chords)
+    : [],
 )
 const follow = (): void => {
   caret.value = field.value?.selectionStart ?? text.value.length
 }
-const shown = computed(() => (early.value ? undefined : problem.value))
+/** Enter was pressed on words that are not understood: the error is shown even at their end. */
+const refused = ref(false)
+/** Enter was pressed on a call with a slip: once more enters it. */
+const asked = ref(false)
+watch(text, () => {
+  refused.value = false
+  asked.value = false
+})
+const shown = computed(() => (early.value && !refused.value ? undefined : problem.value))
 
-function take(completion: Completion): void {
-  text.value = `${text.value.slice(0, completion.at)}${completion.text} ${text.value.slice(completion.end)}`
-  const at = completion.at + completion.text.length + 1
+function put(at: number, end: number, words: string): void {
+  text.value = `${text.value.slice(0, at)}${words}${text.value.slice(end)}`
+  const caretAt = at + words.length
   void nextTick(() => {
     field.value?.focus()
-    field.value?.setSelectionRange(at, at)
+    field.value?.setSelectionRange(caretAt, caretAt)
     follow()
   })
 }
+const take = (completion: Completion): void => put(completion.at, completion.end, `${completion.text} `)
 /** A suggestion takes the place of the word the error points at. */
 function mend(suggestion: string): void {
-  if (!problem.value) return
-  text.value = `${text.value.slice(0, problem.value.at)}${suggestion}${text.value.slice(problem.value.end)}`
-  void nextTick(() => {
-    field.value?.focus()
-    follow()
-  })
+  if (problem.value) put(problem.value.at, problem.value.end, suggestion)
 }
-function done(): void {
-  said.push(text.value)
-  recall = said.length
+const named = (): string => `call “${text.value.trim().slice(0, 60)}”`
+function done(content: Content): void {
+  history.keep()
+  entered.value = { figureId: props.figure.id, content }
   text.value = ''
   follow()
 }
@@ -64,19 +93,22 @@ function enter(): void {
     return
   }
   if (!result.value.ok) {
-    store.notice = { text: result.value.error.message, kind: 'refusal' }
+    refused.value = true
+    return
+  }
+  if (result.value.slips.length && !asked.value) {
+    asked.value = true
     return
   }
   const { value } = result.value
-  const content = enterCall(props.bench.content.value, value, randomId)
-  if (!props.bench.edit(`call “${text.value.trim().slice(0, 60)}”`, content)) return
+  if (!entering.put(named(), value, goes())) return
   const played = value.content.notes.length > 0 || value.content.strokes.length > 0
   const next = played ? value.endTicks : props.bench.tick.value
   props.bench.go(
     value.string ?? props.bench.row.value,
     Math.min(next, props.figure.lengthTicks - props.bench.step.value),
   )
-  done()
+  done(value.content)
 }
 function fit(way: Fit): void {
   const open = understood.value
@@ -90,17 +122,7 @@ function fit(way: Fit): void {
     }
     return
   }
-  const content = enterCall(props.bench.content.value, fitted.call, randomId)
-  const { lengthTicks, meter } = fitted
-  if (props.bench.edit(way, content, { lengthTicks, meter })) done()
-}
-/** Goes through earlier calls; true when there was one. */
-function recallBy(by: number): boolean {
-  const next = recall + by
-  if (text.value.includes('\n') || !said.length || next < 0 || next > said.length) return false
-  recall = next
-  text.value = said[recall] ?? ''
-  return true
+  if (entering.putFitted(`${way}: ${named()}`, fitted)) done(fitted.call.content)
 }
 /** Takes the first completion; true when there was one. */
 function completeWord(): boolean {
@@ -108,6 +130,11 @@ function completeWord(): boolean {
   if (shown.value || !first || !text.value.slice(0, caret.value).trim()) return false
   take(first)
   return true
+}
+function turnChoice(number: number): boolean {
+  const choice = shownReading.value?.choices[number - 1]
+  if (choice) reading.turn(choice.id)
+  return choice !== undefined
 }
 const KEYS: Record<string, () => boolean> = {
   Enter: () => {
@@ -119,13 +146,14 @@ const KEYS: Record<string, () => boolean> = {
     return true
   },
   Tab: completeWord,
-  ArrowUp: () => recallBy(-1),
-  ArrowDown: () => recallBy(1),
+  ArrowUp: () => history.back(caret.value),
+  ArrowDown: () => history.forth(caret.value),
 }
 function onKey(event: KeyboardEvent): void {
-  if (!event.shiftKey && KEYS[event.key]?.()) event.preventDefault()
+  const number = event.altKey ? /^Digit([1-4])$/.exec(event.code)?.[1] : undefined
+  const done = number ? turnChoice(Number(number)) : !event.shiftKey && !event.altKey && KEYS[event.key]?.()
+  if (done) event.preventDefault()
 }
-const rows = computed(() => Math.min(4, text.value.split('\n').length))
 const barCount = computed(() => Math.round(props.figure.lengthTicks / barTicks(props.figure.meter)))
 const hint = computed(() => {
   if (!focused.value) return 'L: type it as you would say it'
@@ -139,91 +167,52 @@ function focus(words?: string): void {
     follow()
   })
 }
+const listOpen = ref(false)
 defineExpose({ focus })
 </script>
 
 <template>
   <div class="call" data-test="call">
-    <div class="box" :class="{ wrong: shown }">
-      <textarea
-        ref="field"
-        v-model="text"
-        class="mono"
-        :rows="rows"
-        spellcheck="false"
-        autocomplete="off"
-        autocapitalize="off"
-        aria-label="Call line: say it as you would to a student"
-        :aria-invalid="Boolean(shown)"
-        aria-describedby="call-says"
-        placeholder="say it: G 7 7, hammer 7 9 11, B 8 8"
-        data-test="call-text"
-        @keydown="onKey"
-        @input="follow"
-        @click="follow"
-        @keyup="follow"
-        @focus="
-          () => {
-            focused = true
-            follow()
-          }
-        "
-        @blur="focused = false"
-      />
-      <span v-if="counted" class="count mono quiet">{{ counted }}</span>
-    </div>
+    <CallText
+      ref="line"
+      v-model="text"
+      :wrong="Boolean(shown)"
+      :counted="counted"
+      :empty="shownReading?.empty ?? []"
+      :unknown="shownReading?.unknown ?? []"
+      @key="onKey"
+      @follow="follow"
+      @focus="
+        (now) => {
+          focused = now
+          follow()
+        }
+      "
+    />
+    <CallAssumed
+      :choices="shownReading?.choices ?? []"
+      :slips="shownReading?.slips ?? []"
+      :text="text"
+      :asks="asked"
+      @turn="reading.turn"
+    />
     <CallSays
       :problem="shown"
       :text="text"
+      :sentence="sentence"
       :completions="completions"
       :hint="hint"
       @fit="fit"
       @mend="mend"
       @take="take"
+      @words="listOpen = true"
     />
+    <CallWords v-model="listOpen" @take="focus" />
   </div>
 </template>
 
 <style scoped>
 .call {
   margin: 2px 0 6px;
-}
-.box {
-  display: flex;
-  align-items: center;
-  border: 1.5px solid var(--action);
-  border-radius: 4px;
-  background: var(--paper);
-}
-.box.wrong {
-  border-color: var(--attention);
-}
-.box:focus-within {
-  outline: 2.5px solid var(--action);
-  outline-offset: 1px;
-}
-.box.wrong:focus-within {
-  outline-color: var(--attention);
-}
-textarea {
-  flex: 1;
-  border: 0;
-  background: none;
-  color: var(--ink);
-  font-size: 17px;
-  line-height: 1.35;
-  padding: 6px 12px;
-  resize: none;
-  outline: none;
-  min-width: 0;
-}
-textarea::placeholder {
-  color: var(--quiet);
-  opacity: 1;
-}
-.count {
-  padding: 0 12px;
-  font-size: 13px;
-  white-space: nowrap;
 }
 </style>

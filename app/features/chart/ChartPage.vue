@@ -34,8 +34,14 @@ const { row, tick, part, content: shown } = bench
 
 /** Shown on the strings before it is entered: what the call line says, a path, a second line. */
 const draft = shallowRef<Partial<Content>>()
+const assumed = shallowRef<ReadonlySet<string>>(new Set())
+function draftCall(content: Content | undefined, ids: ReadonlySet<string>): void {
+  draft.value = content
+  assumed.value = ids
+}
 const draftNotes = (notes: Note[]): void => {
   draft.value = notes.length ? { notes } : undefined
+  assumed.value = new Set()
 }
 const panelMarks = shallowRef<string[]>([])
 const marked = computed(() => {
@@ -186,7 +192,8 @@ const cursorWords = computed(() => {
         :bench="bench"
         :figure="figure"
         :chords="symbols"
-        @draft="(content) => (draft = content)"
+        @draft="draftCall"
+        @choose="choose"
         @leave="toBoard"
       />
       <BenchBoard
@@ -194,6 +201,7 @@ const cursorWords = computed(() => {
         :bench="bench"
         :figure="figure"
         :draft="draft"
+        :assumed="assumed"
         :marked="marked"
         :words="cursorWords"
       />

@@ -20,7 +20,11 @@ const { laidOut, drag, hovered, chosenBox } = view
 /** The section whose dialog is open. */
 const editing = ref<string>()
 const work = useListenWork(view, beats, editing)
-useShortcuts(listenShortcuts(work, beats))
+const callLine = ref<{ focus: () => void }>()
+useShortcuts([
+  ...listenShortcuts(work, beats),
+  { keys: ['l'], label: 'The call line', run: () => callLine.value?.focus() },
+])
 
 const barBox = computed(() => {
   if (!chosenBox.value) return undefined
@@ -28,6 +32,8 @@ const barBox = computed(() => {
   const { barIndex, startSeconds, endSeconds } = bar
   return { barIndex, startSeconds, endSeconds, sectionId: ruled.sectionId }
 })
+/** Calls are about the section of the chosen bar, else the first one. */
+const callSection = computed(() => barBox.value?.sectionId ?? store.sections[0]?.id)
 const sums = computed(() => {
   const grid = store.source?.grid
   if (!grid) return ''
@@ -56,6 +62,12 @@ watch(
 <template>
   <div class="listen">
     <ListenTools :work="work" :beats="beats" :laid-out="laidOut" />
+    <FormCallLine
+      v-if="laidOut"
+      ref="callLine"
+      :section-id="callSection"
+      hint="8 bars of G, D, Em, C, two each"
+    />
     <p v-if="beats.problem.value" class="evidence problem" role="status">{{ beats.problem.value }}</p>
     <div class="columns" :class="{ open: hearing.suggestions.length > 0 }">
       <div>

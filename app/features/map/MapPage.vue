@@ -10,6 +10,7 @@ import { useMapWork } from './mapWork'
 const store = useSong()
 const transport = useTransport()
 const table = ref<HTMLElement>()
+const callLine = ref<{ focus: () => void }>()
 const work = useMapWork()
 const { row, column, picking } = work
 
@@ -49,6 +50,7 @@ useShortcuts([
       picking.value = true
     },
   },
+  { keys: ['l'], label: 'The call line', run: () => callLine.value?.focus() },
   { keys: ['n'], label: 'New figure here, and chart it', run: work.newFigure },
   { keys: ['r'], label: 'Rests: the part is silent here', run: work.rests },
   { keys: ['Enter'], label: 'Open the figure in Chart', run: work.open },
@@ -82,6 +84,12 @@ useShortcuts([
     </div>
     <template v-else>
       <MapTools :work="work" />
+      <FormCallLine
+        ref="callLine"
+        :section-id="work.section.value?.id"
+        :part-id="work.part.value?.id"
+        hint="verse 2 as verse 1 but the last bar"
+      />
       <table ref="table" class="grid" role="grid" aria-label="What each part plays in each section">
         <thead>
           <tr role="row">

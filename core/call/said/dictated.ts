@@ -2,6 +2,7 @@
 import type { Grip } from '../../document/schema'
 import { readChordSymbol } from '../../music/chord-name'
 import { callString } from '../strings'
+import { namedMidi } from './named-pitch'
 import { bindStrings } from './bind'
 import { startBuild, type Build } from './build'
 import { gripNamed, performChange } from './grips-said'
@@ -100,9 +101,9 @@ function checkName(b: Build, grip: Grip, symbol: string, span: Item): void {
   const chord = readChordSymbol(symbol)
   if (!chord) return
   const tones = new Set([chord.bass, ...chord.semitones.map((semitones) => (chord.root + semitones) % 12)])
-  const { openMidi } = b.context.part.tuning
+  const open = namedMidi(b.context)
   const strange = grip.strings.findIndex(
-    (string, index) => string.fret !== null && !tones.has((openMidi[index]! + string.fret) % 12),
+    (string, index) => string.fret !== null && !tones.has(((open[index] ?? 0) + string.fret) % 12),
   )
   if (strange === -1) return
   const { fret } = grip.strings[strange]!
@@ -151,6 +152,9 @@ function toldAt(b: Build, items: readonly Item[], start: number): Told | undefin
   const told = toldOnce(b, said)
   if (!told) return undefined
   const base = spelled(b, told, symbol, first)
+  // One or two frets that are not in the chord's usual grip are played over it.
+  const few = symbol !== undefined && told.frets.size < 3 && fingers === 0 && !/\//.test(symbol)
+  if (few && base.strings.filter((one) => one.fret !== null).length <= told.frets.size) return undefined
   if (symbol !== undefined) checkName(b, base, symbol, first)
   return { from: start, to, grip: mutedAsSaid(b, base, said) }
 }

@@ -6,6 +6,7 @@ import { readChordSymbol } from '../../music/chord-name'
 import { barTicks } from '../../time/meter'
 import { addMoment, gripAt, type Build } from './build'
 import { stringsNamed } from './hand'
+import { namedMidi } from './named-pitch'
 import type { Change, Item, ItemOf, Span, StringSpec } from './items'
 import { SaidProblem } from './problem'
 import { resolve } from './perform-notes'
@@ -28,7 +29,7 @@ export function hold(b: Build, span: Span, grip: Grip, symbol?: string): void {
 /** The grip for a chord name: the usual one, else the nearest that can be held. */
 export function gripNamed(b: Build, symbol: string, span: Span): Grip {
   const grip = readChordSymbol(symbol)
-    ? (usualGrip(symbol, b.context.part) ?? b.context.gripFor?.(symbol, b.grips.at(-1)?.grip))
+    ? (usualGrip(symbol, b.context) ?? b.context.gripFor?.(symbol, b.grips.at(-1)?.grip))
     : undefined
   if (!grip)
     throw new SaidProblem(span, `No grip for “${symbol}” here: say its strings, low to high.`, ['x02210'])
@@ -89,7 +90,7 @@ function heldBy(b: Build, grip: Grip, finger: string): number | undefined {
 }
 
 const fretFor = (b: Build, string: number, pitchClass: number, near: number): number => {
-  const open = b.context.part.tuning.openMidi[string - 1]!
+  const open = namedMidi(b.context)[string - 1] ?? 0
   const low = (((pitchClass - open) % 12) + 12) % 12
   return Math.abs(low + 12 - near) < Math.abs(low - near) ? low + 12 : low
 }

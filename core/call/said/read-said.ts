@@ -23,6 +23,8 @@ export interface SaidReading {
   empty: Span[]
   unknown: Span[]
   chords: { symbol: string; startTicks: number }[]
+  /** Ids of what stands on an assumption. */
+  assumed: string[]
 }
 export type SaidResult = { ok: true; value: SaidReading } | { ok: false; error: CallError }
 
@@ -35,12 +37,25 @@ function shapeLetters(context: CallContext): string[] {
   )
 }
 
-function contentOf(b: Build): { content: Content; endTicks: number } {
+function contentOf(b: Build): { content: Content; endTicks: number; assumed: string[] } {
   const notes: Note[] = []
+  const assumed: string[] = []
   const strokes: Stroke[] = []
   for (const { startTicks, lengthTicks, notes: drafts, stroke } of b.moments) {
-    for (const { at: _at, end: _end, ...note } of drafts)
-      notes.push({ ...note, id: `n${notes.length}`, startTicks, lengthTicks })
+    for (const { at, end, ...note } of drafts) {
+      const id = `n${notes.length}`
+      if (
+        b.choices.some(
+          (choice) =>
+            choice.options.length > 1 &&
+            choice.at <= at &&
+            end <= Math.max(choice.end, end) &&
+            at <= choice.end,
+        )
+      )
+        assumed.push(id)
+      notes.push({ ...note, id, startTicks, lengthTicks })
+    }
     if (!stroke) continue
     const { at: _at, end: _end, ...rest } = stroke
     strokes.push({ ...rest, id: `s${strokes.length}`, startTicks, lengthTicks })
@@ -59,7 +74,7 @@ function contentOf(b: Build): { content: Content; endTicks: number } {
         all[index + 1]?.startTicks ?? (lengthTicks === undefined ? until : startTicks + lengthTicks)
       return { id: `g${index}`, startTicks, lengthTicks: Math.max(1, next - startTicks), grip }
     })
-  return { content: { ...EMPTY_CONTENT, notes, strokes, grips }, endTicks }
+  return { content: { ...EMPTY_CONTENT, notes, strokes, grips }, endTicks, assumed }
 }
 
 const handWay = (b: Build): number => {
@@ -196,7 +211,7 @@ export function readSaid(
     ])
   const over = overProblem(build, context, call)
   if (over) return over
-  const { content, endTicks } = contentOf(build)
+  const { content, endTicks, assumed } = contentOf(build)
   const problem = contentProblem(content, context.part, Number.POSITIVE_INFINITY)
   if (problem) return refuse({ at: 0, end: call.length }, `That cannot be played: ${problem}.`)
   const begins = [...build.moments, ...build.grips].map((one) => one.startTicks)
@@ -213,6 +228,7 @@ export function readSaid(
       },
       price: tried.price + said.unknown.length,
       choices: build.choices.filter((choice) => choice.options.length > 1),
+      assumed,
       slips: build.slips,
       empty: said.empty,
       unknown: said.unknown,

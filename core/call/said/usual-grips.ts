@@ -3,7 +3,9 @@
 import { readChordSymbol } from '../../music/chord-name'
 import { pitchClassOf } from '../../music/pitch'
 import { readGrip } from '../../fretboard/grips/grip'
-import type { Grip, Part } from '../../document/schema'
+import type { Grip } from '../../document/schema'
+import type { CallContext } from '../reading'
+import { namedMidi } from './named-pitch'
 
 /** Open grips in standard tuning, low to high. */
 const OPEN: Readonly<Record<string, string>> = {
@@ -75,9 +77,9 @@ const STANDARD = '64,59,55,50,45,40'
 const moved = (shape: string, by: number): string =>
   [...shape].map((sign) => (sign === 'x' ? 'x' : String(Number(sign) + by))).join('-')
 
-/** The usual grip for a chord name in standard tuning; undefined where there is none. */
-export function usualGrip(symbol: string, part: Part): Grip | undefined {
-  if (part.tuning.openMidi.join() !== STANDARD || part.instrument.capo > 0) return undefined
+/** The usual grip for a chord name where the strings are called as in standard tuning; undefined where there is none. */
+export function usualGrip(symbol: string, context: Pick<CallContext, 'letters' | 'part'>): Grip | undefined {
+  if (namedMidi(context).join() !== STANDARD) return undefined
   const open = Object.hasOwn(OPEN, symbol) ? OPEN[symbol]! : undefined
   if (open) return readGrip(open, 6)
   const read = /^([A-G][#b]?)(.*)$/.exec(symbol)

@@ -6,6 +6,7 @@ import * as patterns from './patterns'
 import * as placements from './placements'
 import * as facts from './facts'
 import * as form from './form'
+import * as formCall from './form-call'
 import * as grid from './grid'
 import * as hearing from './hearing'
 import type { Transaction } from './transaction'
@@ -15,6 +16,7 @@ export const transactions = {
   ...grid,
   ...hearing,
   ...form,
+  ...formCall,
   ...band,
   ...figures,
   ...patterns,

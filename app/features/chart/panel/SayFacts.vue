@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { readCall } from '#core/call/read-call'
 import { speak } from '#core/call/speak'
+import { speakSaid } from '#core/call/speak-said'
 import { stringLetters } from '#core/call/strings'
 import { barTicks } from '#core/time/meter'
 import type { Figure } from '#core/document/schema'
@@ -13,19 +15,29 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{ say: [words: string, startTicks: number] }>()
 const store = useSong()
 const preferences = usePreferences()
-const lines = computed(() =>
-  store.song && props.bench.part.value
-    ? speak(props.bench.content.value, {
-        letters: stringLetters(store.song, props.bench.part.value, preferences.values.naming),
-        strings: preferences.values.strings,
-        meter: props.figure.meter,
-        subdivision: props.figure.feel.subdivision,
-        school: props.figure.school,
-        stepTicks: props.bench.step.value,
-        openMidi: props.bench.part.value.tuning.openMidi,
-      })
-    : [],
-)
+const WORDS = [
+  { title: 'as said', value: 'said' as const, test: 'say-said' },
+  { title: 'short', value: 'short' as const, test: 'say-short' },
+]
+const lines = computed(() => {
+  const part = props.bench.part.value
+  if (!store.song || !part) return []
+  const options = {
+    letters: stringLetters(store.song, part, preferences.values.naming),
+    strings: preferences.values.strings,
+    meter: props.figure.meter,
+    subdivision: props.figure.feel.subdivision,
+    school: props.figure.school,
+    stepTicks: props.bench.step.value,
+    openMidi: part.tuning.openMidi,
+  }
+  const content = props.bench.content.value
+  if (preferences.values.callWords === 'short') return speak(content, options)
+  return speakSaid(content, options, (call) => {
+    const back = readCall(call, { ...options, part })
+    return back.ok ? back.value.content : undefined
+  })
+})
 const HEADS = { grips: 'Grips', muting: 'Muting', hand: 'Hand', notes: 'Notes' }
 const barOf = (tick: number): number => Math.floor(tick / barTicks(props.figure.meter)) + 1
 const copied = ref(false)
@@ -47,6 +59,13 @@ watch(lines, () => {
 
 <template>
   <div class="panel">
+    <ToggleRow
+      class="words"
+      label="Words of the call-outs"
+      :items="WORDS"
+      :model-value="preferences.values.callWords"
+      @update:model-value="(words) => preferences.set('callWords', words)"
+    />
     <p v-if="!lines.length" class="other quiet">Nothing to say yet: this figure is empty.</p>
     <section
       v-for="layer in (['grips', 'muting', 'hand', 'notes'] as const).filter((one) =>

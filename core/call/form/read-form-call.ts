@@ -1,0 +1,249 @@
+// Calls over the form and its chords, as they are said on the map and while listening: "verse 2 as verse 1 but
+// the last bar", "chorus twice, second time up two frets", "guitar 2 rests here", "8 bars of G, D, Em, C, two
+// each".
+import { sectionTicks } from '../../document/form'
+import type { ArgsOf } from '../../document/transactions'
+import type { Figure, Part, Section } from '../../document/schema'
+import { cellPlacements } from '../../timeline/cells'
+import type { CallError } from '../reading'
+import { copiedCell, playedCell, repeatedCell, restCell, type Cell } from './form-changes'
+import { figureNamed, partsNamed, plainWords, sectionsNamed, type FormContext } from './form-names'
+import { harmonyRow } from './harmony-row'
+
+export type { FormContext }
+type Change = Omit<ArgsOf<'enterFormCall'>, 'what'>
+export type FormReading =
+  | {
+      ok: true
+      /** What Enter will do, in a sentence. */
+      says: string
+      /** What was not said and was taken from the cursor or the first of several. */
+      assumed: string[]
+      change: Change
+    }
+  | { ok: false; error: CallError }
+
+const EMPTY: Change = { figures: [], cells: [], sections: [], returns: [] }
+const understood = (says: string, change: Partial<Change>, assumed: string[] = []): FormReading => ({
+  ok: true,
+  says,
+  assumed,
+  change: { ...EMPTY, ...change },
+})
+const refused = (call: string, message: string, suggestions: string[] = []): FormReading => ({
+  ok: false,
+  error: { at: 0, end: call.length, message, suggestions },
+})
+
+const listed = (names: readonly string[]): string =>
+  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
+const namesOf = (list: readonly { name: string }[]): string => listed(list.map((one) => one.name))
+
+const here = (context: FormContext): Section | undefined =>
+  context.sectionId === undefined ? undefined : context.song.sections[context.sectionId]
+const partHere = (context: FormContext): Part | undefined =>
+  context.partId === undefined ? undefined : context.song.parts[context.partId]
+
+/** The sections spoken of, else the one at the cursor. */
+function sectionsOr(words: string, context: FormContext, assumed: string[]): Section[] {
+  const named = sectionsNamed(words, context)
+  if (named.assumed) assumed.push(`in ${namesOf(named.found)}`)
+  if (named.found.length) return named.found
+  const section = here(context)
+  if (section) assumed.push(`in ${section.name}, where the cursor is`)
+  return section ? [section] : []
+}
+
+/** "guitar 2 rests here", "everyone rests in the break". */
+function rests(call: string, words: string, context: FormContext): FormReading | undefined {
+  if (
+    !/\b(rests?|is silent|are silent|silent|tacet|doesn't play|does not play|lays out|lay out|drops out|drop out)\b/.test(
+      words,
+    )
+  )
+    return undefined
+  const assumed: string[] = []
+  const named = partsNamed(words, context)
+  const own = partHere(context)
+  const parts = named.length ? named : own ? [own] : []
+  if (!named.length && own) assumed.push(`${own.name}, where the cursor is`)
+  const sections = sectionsOr(words, context, assumed)
+  if (!parts.length || !sections.length)
+    return refused(call, 'Who rests, and where? Guitar 2 rests in verse 1.')
+  const cells = sections.flatMap((section) => parts.map((part) => restCell(context, section, part.id)))
+  return understood(
+    `${namesOf(parts)} ${parts.length === 1 ? 'rests' : 'rest'} in ${namesOf(sections)}`,
+    { cells },
+    assumed,
+  )
+}
+
+/** "but the last bar", "except the last two bars": how many bars at the end stay open. */
+function openBars(words: string): number {
+  const match = /\b(?:but|except|without|minus)(?: for)?(?: the)? last(?: (\d+))? bars?\b/.exec(words)
+  if (!match) return 0
+  return match[1] ? Number(match[1]) : 1
+}
+
+/** "verse 2 as verse 1 but the last bar": every part that plays there, or the parts named. */
+function sameAs(call: string, words: string, context: FormContext): FormReading | undefined {
+  const match =
+    /^(.*?)\b(?:is |goes |plays )?(?:as|like|the same as|same as|just like|exactly like)\b(.*)$/.exec(words)
+  if (!match) return undefined
+  const assumed: string[] = []
+  const [, before = '', after = ''] = match
+  const to = sectionsOr(before, context, assumed)
+  const [from] = sectionsNamed(after, context).found
+  if (!from || !to.length) return refused(call, 'Which section is like which? Verse 2 as verse 1.')
+  const targets = to.filter((section) => section.id !== from.id)
+  if (!targets.length) return refused(call, `${from.name} is like itself already: say another section.`)
+  const named = partsNamed(words, context)
+  const all = context.song.partOrder.flatMap((id) => context.song.parts[id] ?? [])
+  const parts = (named.length ? named : all).filter(
+    (part) => cellPlacements(context.song, from.id, part.id).length > 0,
+  )
+  if (!parts.length) return refused(call, `Nothing is charted in ${from.name} yet.`)
+  const open = openBars(words)
+  const made = targets.flatMap((section) =>
+    parts.map((part) => copiedCell(context, from, section, { partId: part.id, openBars: open })),
+  )
+  const order = context.song.sectionOrder
+  const returns = targets
+    .filter(
+      (section) => !section.returns && order.indexOf(from.id) < order.indexOf(section.id) && !named.length,
+    )
+    .map((section) => ({
+      sectionId: section.id,
+      returns: { sectionId: from.id, shiftSemitones: 0, withDifferences: open > 0 },
+    }))
+  const left = open ? `, ${open === 1 ? 'its last bar' : `its last ${open} bars`} left open` : ''
+  return understood(
+    `${namesOf(targets)} ${targets.length === 1 ? 'plays' : 'play'} what ${from.name} plays (${namesOf(parts)})${left}`,
+    { cells: made.map((one) => one.cell), figures: made.flatMap((one) => one.figures), returns },
+    assumed,
+  )
+}
+
+const TIMES: Readonly<Record<string, number>> = { once: 1, twice: 2, thrice: 3 }
+function timesIn(words: string): number | undefined {
+  const match = /\b(once|twice|thrice|(\d+) times|x ?(\d+))\b/.exec(words)
+  if (!match) return undefined
+  return TIMES[match[1]!] ?? Number(match[2] ?? match[3])
+}
+/** "second time up two frets": frets from the second time on. */
+function laterFrets(words: string): number {
+  const match =
+    /\b(?:second|2nd|next|last) time\b.*?\b(up|down)\b(?: by)? (?:(\d+)|a) (?:frets?|half steps?|semitones?)/.exec(
+      words,
+    )
+  if (!match) return 0
+  return Number(match[2] ?? 1) * (match[1] === 'down' ? -1 : 1)
+}
+
+/** "chorus twice", "chorus twice, second time up two frets". */
+function soOften(call: string, words: string, context: FormContext): FormReading | undefined {
+  const times = timesIn(words)
+  if (times === undefined) return undefined
+  if (times < 1 || times > 99) return refused(call, 'Say a number of times up to 99.')
+  const assumed: string[] = []
+  const sections = sectionsOr(words, context, assumed)
+  if (!sections.length) return refused(call, 'Which section? Chorus twice.')
+  const named = partsNamed(words, context)
+  const frets = laterFrets(words)
+  const parts =
+    named.length || frets === 0 ? named : context.song.partOrder.flatMap((id) => context.song.parts[id] ?? [])
+  if (!parts.length) {
+    const change = sections.map((section) => ({ sectionId: section.id, set: { passes: times } }))
+    return understood(
+      `${namesOf(sections)} ${times === 1 ? 'once' : `${times} times`}`,
+      { sections: change },
+      assumed,
+    )
+  }
+  const cells = sections.flatMap((section) =>
+    parts.flatMap((part) => repeatedCell(context, section, part.id, { times, laterFrets: frets }) ?? []),
+  )
+  if (!cells.length)
+    return refused(
+      call,
+      `What is charted in ${namesOf(sections)} does not fit ${times} times: a longer section, or a shorter figure.`,
+    )
+  const playing = parts.filter((part) => cells.some((cell) => cell.partId === part.id))
+  const later = frets
+    ? `, from the second time on ${Math.abs(frets)} ${Math.abs(frets) === 1 ? 'fret' : 'frets'} ${frets > 0 ? 'up' : 'down'}`
+    : ''
+  return understood(`${namesOf(playing)} in ${namesOf(sections)} ${times} times${later}`, { cells }, assumed)
+}
+
+const figureWords = (figure: Figure, cells: readonly Cell[]): string => {
+  const [first] = cells[0]?.placements ?? []
+  const passes = first?.kind === 'figure' ? first.passes : 1
+  return `“${figure.name}” ${passes === 1 ? 'once' : `${passes} times`}`
+}
+/** "guitar 1 plays verse chug in verse 2", "intro riff here, four times". */
+function plays(call: string, words: string, context: FormContext): FormReading | undefined {
+  const named = partsNamed(words, context)
+  const figure =
+    figureNamed(words, context, named[0]?.id ?? context.partId) ?? figureNamed(words, context, undefined)
+  if (!figure) return undefined
+  const assumed: string[] = []
+  const rest = words.replace(figure.name.toLowerCase(), ' ')
+  const sections = sectionsOr(rest, context, assumed)
+  if (!sections.length) return refused(call, `Where is “${figure.name}” played? Say the section.`)
+  const cells = sections.flatMap((section) => playedCell(context, section, figure, timesIn(words)) ?? [])
+  if (cells.length < sections.length)
+    return refused(call, `“${figure.name}” does not fit into ${namesOf(sections)} that often.`)
+  const who = context.song.parts[figure.partId]?.name ?? ''
+  return understood(`${who} plays ${figureWords(figure, cells)} in ${namesOf(sections)}`, { cells }, assumed)
+}
+
+/** "8 bars of G, D, Em, C, two each", "in the bridge: Am, F, C, G". */
+function chords(call: string, context: FormContext): FormReading | undefined {
+  const assumed: string[] = []
+  const where = /^\s*(?:in |for )?(?:the )?([\w\s-]+?)\s*:\s*|[,\s]+in (?:the )?([\w\s-]+)$/i.exec(call)
+  const named = where ? sectionsNamed(plainWords(where[1] ?? where[2] ?? ''), context).found : []
+  const row = where && named.length ? call.replace(where[0], '') : call
+  const sections = named.length ? named : [here(context)].flatMap((one) => one ?? [])
+  if (!named.length && sections[0]) assumed.push(`in ${sections[0].name}, where the cursor is`)
+  if (!sections.length) return undefined
+  const rows = sections.map((section) => ({ section, row: harmonyRow(row, section, context) }))
+  if (rows.some((one) => !one.row)) return undefined
+  const short = rows.find((one) => one.row && one.row.endTicks > sectionTicks(one.section))
+  if (short)
+    return refused(
+      call,
+      `That is longer than ${short.section.name}, which has ${short.section.bars.length} bars.`,
+    )
+  const change = rows.map(({ section, row: said }) => ({
+    sectionId: section.id,
+    set: { harmony: said!.harmony },
+  }))
+  return understood(
+    `${namesOf(sections)}: ${rows[0]!.row!.symbols.join(', ')}`,
+    { sections: change },
+    assumed,
+  )
+}
+
+/** Longest call over the form that is read, in characters. */
+const LONGEST = 400
+
+/** Reads a call over the form. Never throws for what is typed. */
+export function readFormCall(call: string, context: FormContext): FormReading {
+  if (call.length > LONGEST) return refused(call, `A call over the form may have ${LONGEST} characters.`)
+  const words = plainWords(call)
+  const reading =
+    rests(call, words, context) ??
+    sameAs(call, words, context) ??
+    plays(call, words, context) ??
+    chords(call, context) ??
+    soOften(call, words, context)
+  return (
+    reading ??
+    refused(call, 'That is no call over the form: say what a section, a part or its chords do.', [
+      'verse 2 as verse 1 but the last bar',
+      'guitar 2 rests here',
+      '8 bars of G, D, Em, C, two each',
+    ])
+  )
+}
