@@ -43,6 +43,8 @@ const scaleOf = (key: Key): number[] => {
  * outside the key keeps its distance from the scale tone below it.
  */
 export function diatonic(midi: number, interval: number, key: Key): number {
+  // A string that a part does not have sounds nothing: no pitch is a third above it.
+  if (!Number.isFinite(midi)) return midi
   const scale = scaleOf(key)
   const rounded = Math.round(midi)
   let altered = 0
