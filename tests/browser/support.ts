@@ -3,6 +3,7 @@ import { expect, test as base, type Page } from '@playwright/test'
 import { must } from '../../core/result'
 import { newPart, newSong } from '../../core/document/new-song'
 import { EMPTY_CONTENT, type Song } from '../../core/document/schema'
+import { applyPatch, type Patch } from '../../core/document/patch'
 import { transact } from '../../core/editing/transact'
 import type { ArgsOf, TransactionName } from '../../core/document/transactions'
 import { TICKS_PER_QUARTER as Q } from '../../core/time/meter'
@@ -52,6 +53,28 @@ export async function clearCell(page: Page, cell: string): Promise<void> {
     await page.keyboard.press('Delete')
     await expect(place).toHaveText('not charted', { timeout: 300 })
   }).toPass({ timeout: 8000 })
+}
+/** The song as it is kept in the browser, with what the journal has changed since. */
+export async function songOf(page: Page, id = 'salt-on-the-signal'): Promise<Song> {
+  const { song, patches } = await page.evaluate(async (songId) => {
+    const open = indexedDB.open('synchorda')
+    const db = await new Promise<IDBDatabase>((resolve) => {
+      open.onsuccess = () => resolve(open.result)
+    })
+    const all = <T>(table: string): Promise<T[]> =>
+      new Promise((resolve) => {
+        const got = db.transaction(table).objectStore(table).getAll()
+        got.onsuccess = () => resolve(got.result as T[])
+      })
+    const rows = await all<{ songId: string; song: unknown }>('snapshots')
+    const journal = await all<{ songId: string; patch: unknown }>('journal')
+    db.close()
+    return {
+      song: rows.find((row) => row.songId === songId)!.song,
+      patches: journal.filter((entry) => entry.songId === songId).map((entry) => entry.patch),
+    }
+  }, id)
+  return patches.reduce<Song>((now, patch) => applyPatch(now, patch as Patch), song as Song)
 }
 /** Whatever is in a cell: the part rests there. */
 export async function restIn(page: Page, cell: string): Promise<void> {

@@ -5,7 +5,8 @@ import { CALL_GOES, type CallGoes } from '#core/call/entering'
 import type { CallError } from '#core/call/reading'
 import { usePreferences } from '~/stores/preferences'
 
-// Under the call line: what is wrong and how to mend it, or what Enter puts in and where, or how it can go on.
+// Under the call line: what is wrong and how to mend it, or what Enter puts in and where, or how it can go
+// on.
 const props = defineProps<{
   problem: CallError | undefined
   text: string

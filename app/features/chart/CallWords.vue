@@ -30,7 +30,8 @@ function take(say: string): void {
       <h2>What can be said</h2>
       <v-text-field
         v-model="wanted"
-        label="Search: bend, two bars, same thing …"
+        aria-label="Search what can be said"
+        placeholder="Search: bend, two bars, same thing …"
         autofocus
         clearable
         hide-details

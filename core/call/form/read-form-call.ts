@@ -1,6 +1,6 @@
-// Calls over the form and its chords, as they are said on the map and while listening: "verse 2 as verse 1 but
-// the last bar", "chorus twice, second time up two frets", "guitar 2 rests here", "8 bars of G, D, Em, C, two
-// each".
+// Calls over the form and its chords, as they are said on the map and while listening: "verse 2 as verse 1
+// but the last bar", "chorus twice, second time up two frets", "guitar 2 rests here", "8 bars of G, D, Em,
+// C, two each".
 import { sectionTicks } from '../../document/form'
 import type { ArgsOf } from '../../document/transactions'
 import type { Figure, Part, Section } from '../../document/schema'

@@ -8,7 +8,7 @@ import { addMoment, gripAt, type Build } from './build'
 import { stringsNamed } from './hand'
 import { namedMidi } from './named-pitch'
 import type { Change, Item, ItemOf, Span, StringSpec } from './items'
-import { SaidProblem } from './problem'
+import { SaidProblem, SaidQuestion } from './problem'
 import { resolve } from './perform-notes'
 import { usualGrip } from './usual-grips'
 
@@ -148,7 +148,7 @@ export function performChange(b: Build, item: ItemOf<'change'>): void {
   const silent = last && !b.moments.some((moment) => moment.startTicks >= last.startTicks)
   const before = b.grips.at(-2)
   const grip = gripAt(b, b.at)
-  if (!grip) throw new SaidProblem(item, 'Which grip? Hold one first: x02210, or its name.', ['hold Am'])
+  if (!grip) throw new SaidQuestion(item, 'Which grip? Hold one first: x02210, or its name.', ['hold Am'])
   if (last && silent && before && item.change.what === 'move finger') {
     // "from C to A minor, just move the ring finger …": the way from the one to the other.
     last.grip = changed(b, before.grip, item.change, item)

@@ -5,7 +5,7 @@ import { addMoment, choose, gripAt, type Build, type DraftNote, type Moment } fr
 import { bendAmounts, bendWords } from './bend-amount'
 import { nearest, stringsNamed, way, type Place } from './hand'
 import { UNSAID, type Item, type ItemOf, type NoteItem, type StringSpec } from './items'
-import { SaidProblem } from './problem'
+import { SaidProblem, SaidQuestion } from './problem'
 
 const highest = (b: Build): number => b.context.part.instrument.fretCount - b.context.part.instrument.capo
 
@@ -63,7 +63,7 @@ function assumedString(b: Build, note: NoteItem): number {
   const count = b.context.part.tuning.openMidi.length
   const string = b.context.string ?? standing ?? (note.double || note.barre ? count : undefined)
   if (string === undefined)
-    throw new SaidProblem(note, 'On which string? Say it before or after the fret: 7 on the G, or G 7.', [
+    throw new SaidQuestion(note, 'On which string? Say it before or after the fret: 7 on the G, or G 7.', [
       'on the G',
       'on the low E',
     ])

@@ -10,3 +10,6 @@ export class SaidProblem extends Error {
     super(message)
   }
 }
+
+/** Something that has to be known before the call can be entered: a question, and no fault. */
+export class SaidQuestion extends SaidProblem {}

@@ -34,6 +34,8 @@ import {
   announcedAgain,
   amountAfter,
   pickAgain,
+  amountAfter,
+  pickAgain,
   asMove,
   bend,
   fretToFret,

@@ -11,7 +11,7 @@ import { way } from './hand'
 import type { Span } from './items'
 import { knownWords } from './lexicon'
 import { perform } from './perform'
-import { SaidProblem } from './problem'
+import { SaidProblem, SaidQuestion } from './problem'
 import { readItems, type Said } from './read-items'
 
 export interface SaidReading {
@@ -26,7 +26,10 @@ export interface SaidReading {
   /** Ids of what stands on an assumption. */
   assumed: string[]
 }
-export type SaidResult = { ok: true; value: SaidReading } | { ok: false; error: CallError }
+export type SaidResult =
+  | { ok: true; value: SaidReading }
+  /** `asks`: nothing is wrong, but something has to be known first. */
+  | { ok: false; error: CallError; asks?: boolean }
 
 /** Names of the strings as their shapes are called in standard tuning, whatever they are tuned to. */
 function shapeLetters(context: CallContext): string[] {
@@ -138,7 +141,7 @@ const refuse = (
   message: string,
   suggestions: readonly string[] = [],
   overTicks?: number,
-): SaidResult => ({
+): Extract<SaidResult, { ok: false }> => ({
   ok: false,
   error: {
     at: span.at,
@@ -150,6 +153,8 @@ const refuse = (
 })
 
 const WORDS_KNOWN = [...new Set([...NUMBER_WORDS, ...WORDS.map((one) => one.word), ...knownWords()])]
+/** What is offered for a slip: each word once, and not in its plural as well. */
+const OFFERED = WORDS_KNOWN.filter((word) => !WORDS_KNOWN.includes(word.slice(0, -1)))
 
 /** A word nobody knows that is one letter away from one that is known. */
 const isSlip = (typed: string): boolean =>
@@ -162,12 +167,12 @@ function unknownProblem(said: Said, call: string): SaidResult | undefined {
   const slip = said.unknown.find((span) => isSlip(call.slice(span.at, span.end)))
   if (slip) {
     const typed = call.slice(slip.at, slip.end)
-    return refuse(slip, `“${typed}” is not a word of the call line.`, nearWords(typed, WORDS_KNOWN))
+    return refuse(slip, `“${typed}” is not a word of the call line.`, nearWords(typed, OFFERED))
   }
   const understood = said.list.length - said.unknown.length - said.empty.length
   if (said.unknown.length <= Math.max(1, Math.floor(understood / 6)) && understood > 2) return undefined
   const word = call.slice(first.at, first.end)
-  return refuse(first, `“${word.slice(0, 40)}” is not understood here.`, nearWords(word, WORDS_KNOWN))
+  return refuse(first, `“${word.slice(0, 40)}” is not understood here.`, nearWords(word, OFFERED))
 }
 
 function overProblem(b: Build, context: CallContext, call: string): SaidResult | undefined {
@@ -202,7 +207,8 @@ export function readSaid(
     tried = cheapest(said, context, shapes, decided)
   } catch (error) {
     if (!(error instanceof SaidProblem)) throw error
-    return refuse(error.span, error.message, error.suggestions)
+    const refused = refuse(error.span, error.message, error.suggestions)
+    return error instanceof SaidQuestion ? { ...refused, asks: true } : refused
   }
   const { build } = tried
   if (build.moments.length + build.grips.length === 0)

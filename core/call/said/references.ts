@@ -6,7 +6,7 @@ import { advance, type Build, type DraftNote, type Moment } from './build'
 import { gripNamed, hold } from './grips-said'
 import { stringsNamed } from './hand'
 import type { ItemOf, ReferenceHow, Span, StringSpec } from './items'
-import { SaidProblem } from './problem'
+import { SaidProblem, SaidQuestion } from './problem'
 import { resolve, struckAgain } from './perform-notes'
 
 const MOST_MOMENTS = 2000
@@ -51,15 +51,17 @@ export function repeatMoments(b: Build, from: number, times: number): void {
 const struckMoment = (moment: Moment): Moment => ({ ...moment, notes: moment.notes.map(struckAgain) })
 
 /** What stands before this call, as moments. */
-function standing(b: Build, span: Span): Phrase {
+function standing(b: Build, item: Span): Phrase {
   const content: Content | undefined = b.context.before ?? b.context.content
   const events = content ? [...content.notes, ...content.strokes] : []
   if (!content || events.length === 0)
-    throw new SaidProblem(span, 'There is nothing before this to play again.', [])
+    throw new SaidProblem(item, 'There is nothing before this to play again.', [])
   const starts = [...new Set(events.map((event) => event.startTicks))].sort((a, b) => a - b)
+  const { at, end } = item
   const draft = ({ id: _id, startTicks: _start, lengthTicks: _length, ...note }: Note): DraftNote => ({
     ...note,
-    ...span,
+    at,
+    end,
   })
   const moments = starts.map((startTicks): Moment => {
     const notes = content.notes.filter((note) => note.startTicks === startTicks)
@@ -67,10 +69,10 @@ function standing(b: Build, span: Span): Phrase {
     const lengthTicks = notes[0]?.lengthTicks ?? stroke!.lengthTicks
     if (!stroke) return { startTicks, lengthTicks, notes: notes.map(draft) }
     const { id: _id, startTicks: _start, lengthTicks: _length, ...rest } = stroke
-    return { startTicks, lengthTicks, notes: notes.map(draft), stroke: { ...rest, ...span } }
+    return { startTicks, lengthTicks, notes: notes.map(draft), stroke: { ...rest, at, end } }
   })
-  const end = Math.max(...moments.map((moment) => moment.startTicks + moment.lengthTicks))
-  return { moments, startTicks: starts[0]!, lengthTicks: end - starts[0]! }
+  const endTicks = Math.max(...moments.map((moment) => moment.startTicks + moment.lengthTicks))
+  return { moments, startTicks: starts[0]!, lengthTicks: endTicks - starts[0]! }
 }
 
 /** What "again" means: the thought before in this call, all of it, or what stands before the call. */
@@ -118,7 +120,7 @@ function ontoString(b: Build, phrase: Phrase, spec: StringSpec, span: Span): Phr
 /** A line an interval above in the key, on the next string where it lies under the hand. */
 function harmonized(b: Build, phrase: Phrase, interval: number, span: Span): Phrase {
   const { key, part } = b.context
-  if (!key) throw new SaidProblem(span, 'In which key? Set the key of the song first.', [])
+  if (!key) throw new SaidQuestion(span, 'In which key? Set the key of the song first.', [])
   const { openMidi } = part.tuning
   const other = (note: DraftNote, strings: number): DraftNote => {
     const midi = diatonic(openMidi[note.string - 1]! + note.fret, interval, key)

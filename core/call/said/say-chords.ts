@@ -1,4 +1,5 @@
-// Chords as they are named, and how long each is held: "an A minor", "two bars of G", "C with a G in the bass".
+// Chords as they are named, and how long each is held: "an A minor", "two bars of G", "C with a G in the
+// bass".
 import { barTicks, beatTicks } from '../../time/meter'
 import { readGrip } from '../../fretboard/grips/grip'
 import { spokenChord } from '../chord-words'

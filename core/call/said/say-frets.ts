@@ -1,4 +1,5 @@
-// Frets as they are said: "7", "ninth fret", "open G", "two fives", "power chord at 3", "barre the top two at 5".
+// Frets as they are said: "7", "ninth fret", "open G", "two fives", "power chord at 3", "barre the top two
+// at 5".
 import type { StringSpec } from './items'
 import {
   clauseItems,

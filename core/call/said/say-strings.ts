@@ -1,4 +1,5 @@
-// Strings as they are named: "the G", "low E", "third string", "the second and third", "the top three", "both".
+// Strings as they are named: "the G", "low E", "third string", "the second and third", "the top three",
+// "both".
 import type { StringSpec } from './items'
 import { here, is, isArticle, kind, spanFrom, take, text, type Scan } from './scan'
 

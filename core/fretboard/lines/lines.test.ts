@@ -185,8 +185,7 @@ describe('a line moved', () => {
 })
 
 describe('a second line', () => {
-  it('ends for a note on a string that is not there', () =>
-    expect(diatonic(Number.NaN, 3, E)).toBeNaN())
+  it('ends for a note on a string that is not there', () => expect(diatonic(Number.NaN, 3, E)).toBeNaN())
   it('keeps to the key, and goes back by the same interval', () => {
     fc.assert(
       fc.property(fc.integer({ min: 40, max: 88 }), fc.constantFrom(3, 4, 5, 6, 8), (midi, interval) => {
