@@ -28,7 +28,8 @@ import {
 import { readCount, restFor, saidWord } from './said-words'
 import { fretToken, stringToken } from './string-words'
 import type { Token } from './tokens'
-import { FILLERS, nearWords, NUMBER_WORDS, WORDS, noteValue, noteValueName, wordOf } from './vocabulary'
+import { nearWords } from './near-words'
+import { FILLERS, NUMBER_WORDS, WORDS, noteValue, noteValueName, wordOf } from './vocabulary'
 
 export type { CallContext, CallError, CallResult, ParsedCall }
 

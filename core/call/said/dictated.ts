@@ -2,13 +2,15 @@
 import type { Grip } from '../../document/schema'
 import { readChordSymbol } from '../../music/chord-name'
 import { callString } from '../strings'
-import { namedMidi } from './named-pitch'
 import { bindStrings } from './bind'
 import { startBuild, type Build } from './build'
 import { gripNamed, performChange } from './grips-said'
 import type { Item, ItemOf } from './items'
+import { namedMidi } from './named-pitch'
 import { performNote } from './perform-notes'
 import { SaidProblem } from './problem'
+import { meant } from './references'
+import { is } from './scan'
 
 const plain = (item: Item): boolean =>
   item.k === 'strings' ||

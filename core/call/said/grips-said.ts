@@ -1,15 +1,16 @@
 // Grips: by name, dictated string by string, and changed from the one that is held.
 import type { Grip } from '../../document/schema'
 import { fingerGrip } from '../../fretboard/grips/fingering'
-import { pitchClassOf } from '../../music/pitch'
 import { readChordSymbol } from '../../music/chord-name'
+import { pitchClassOf } from '../../music/pitch'
 import { barTicks } from '../../time/meter'
 import { addMoment, gripAt, type Build } from './build'
 import { stringsNamed } from './hand'
-import { namedMidi } from './named-pitch'
 import type { Change, Item, ItemOf, Span, StringSpec } from './items'
-import { SaidProblem, SaidQuestion } from './problem'
+import { namedMidi } from './named-pitch'
 import { resolve } from './perform-notes'
+import { SaidProblem, SaidQuestion } from './problem'
+import { finger } from './say-frets'
 import { usualGrip } from './usual-grips'
 
 /** A chord that nothing sounded on is held as long as was said, else a bar; the next one begins after it. */

@@ -33,7 +33,7 @@ const GRIP = /^[x\d]{4,8}$|^(x|\d{1,2})(-(x|\d{1,2})){3,7}$/i
 const LETTER = /^[A-Ga-g][#b♯♭]?$/
 
 /** One typed word cut where a dash or a slash joins two. */
-function cut(text: string, at: number, strings: number): Piece[] {
+export function cut(text: string, at: number, strings: number): Piece[] {
   const whole = [{ text, at, dash: false }]
   if (KEPT_DASH.test(text) || !/[-/]/.test(text) || /^-/.test(text)) return whole
   if (isGrip(text, strings) || /^[A-G].*\/[A-G6]/.test(text) || /^\d+\/\d+$/.test(text)) return whole

@@ -1,11 +1,13 @@
 // Notes put on strings and in time.
 import type { Articulation } from '../../document/schema'
 import { callString } from '../strings'
-import { addMoment, choose, gripAt, type Build, type DraftNote, type Moment } from './build'
 import { bendAmounts, bendWords } from './bend-amount'
+import { addMoment, choose, gripAt, type Build, type DraftNote, type Moment } from './build'
 import { nearest, stringsNamed, way, type Place } from './hand'
 import { UNSAID, type Item, type ItemOf, type NoteItem, type StringSpec } from './items'
 import { SaidProblem, SaidQuestion } from './problem'
+import { place } from './say-hand'
+import { here, is } from './scan'
 
 const highest = (b: Build): number => b.context.part.instrument.fretCount - b.context.part.instrument.capo
 

@@ -1,15 +1,16 @@
 // What was said, put on strings and in time, piece by piece.
-import { barTicks } from '../../time/meter'
-import { usualDirection } from '../../fretboard/strokes'
 import type { Articulation } from '../../document/schema'
 import type { CallContext } from '../reading'
 import { bindStrings, type Bound } from './bind'
-import { addMoment, advance, choose, gripAt, startBuild, type Build, type Moment } from './build'
+import { advance, choose, startBuild, type Build, type Moment } from './build'
 import { dictatedItems } from './dictated'
-import { performAgain, repeatMoments } from './references'
 import { performChange, performChord, performDictated, performGrip } from './grips-said'
 import type { Item, ItemOf, Length } from './items'
 import { performNote } from './perform-notes'
+import { performPlace, performStroke } from './perform-place'
+import { performAgain, repeatMoments } from './references'
+import { length } from './say-lengths'
+import { is } from './scan'
 
 export const lengthTicks = (b: Build, length: Length): number =>
   'ticks' in length ? length.ticks : length.steps * b.step
@@ -26,100 +27,6 @@ function performStop(b: Build, item: ItemOf<'stop'>): void {
   b.andJoins = false
 }
 
-/** Strokes over a grip, or, where none is held, the notes before struck that way. */
-function performStroke(b: Build, item: ItemOf<'stroke'>, first: boolean): void {
-  const held = gripAt(b, b.at)
-  const standing = b.moments.at(-1)
-  for (let time = 0; time < item.count; time++) {
-    const direction = item.direction ?? usualDirection(b.at, b.context)
-    if (!held && standing?.notes.length && direction !== 'thumb' && direction !== 'fingers') {
-      const picked = standing.notes.map((note) => ({
-        ...note,
-        pick: direction,
-        ...(item.dead ? { articulations: [{ kind: 'dead' as const }] } : {}),
-      }))
-      if (first && time === 0) standing.notes = picked
-      else addMoment(b, { notes: picked })
-    } else
-      addMoment(b, {
-        notes: [],
-        stroke: {
-          direction,
-          accent: false,
-          dead: item.dead,
-          choke: false,
-          at: item.at,
-          end: item.end,
-        },
-      })
-  }
-}
-
-/** A count that was said: the sound before it goes there, or what is held is struck there. */
-function performPlace(
-  b: Build,
-  item: ItemOf<'place'>,
-  before: Item | undefined,
-  next: Item | undefined,
-): void {
-  const bar = barTicks(b.context.meter)
-  const place = (from: number): number => {
-    const start = Math.floor(from / bar) * bar
-    const tick = start + item.ticks
-    return tick < from ? tick + bar : tick
-  }
-  if (item.rest) {
-    b.at = place(b.at)
-    advance(b, b.step)
-    return
-  }
-  const last = b.moments.at(-1)
-  if (before?.k === 'chord' || before?.k === 'grip') {
-    const held = b.grips.at(-2)
-    const since = held && !held.assumed ? b.at : (held?.startTicks ?? 0)
-    placeGrip(b, place(Math.max(b.context.startTicks ?? 0, since, b.moments.at(-1)?.startTicks ?? 0)), next)
-    return
-  }
-  if (
-    last &&
-    (before?.k === 'note' || before?.k === 'stroke' || before?.k === 'strings' || before?.k === 'mark') &&
-    b.moments.length > b.clauseFrom
-  ) {
-    const from = b.moments.at(-2)
-    last.startTicks = place(from ? from.startTicks + 1 : (b.context.startTicks ?? 0))
-    b.at = last.startTicks + last.lengthTicks
-    return
-  }
-  b.at = place(b.at)
-  if (next?.k === 'note' || next?.k === 'chord' || next?.k === 'stroke') return
-  hitHere(b, item)
-}
-
-function placeGrip(b: Build, tick: number, next: Item | undefined): void {
-  const held = b.grips.at(-1)!
-  const first = b.grips.length === 1
-  if (first || next?.k === 'place' || next === undefined || next.k === 'stop') {
-    const lone = first && b.moments.length === 0
-    if (!lone) {
-      held.startTicks = tick
-      const before = b.grips.at(-2)
-      if (before && before.startTicks + (before.lengthTicks ?? 0) > tick)
-        before.lengthTicks = tick - before.startTicks
-      b.at = tick
-      return
-    }
-  }
-  b.at = tick
-  hitHere(b, held)
-}
-
-function hitHere(b: Build, span: { at: number; end: number }): void {
-  const last = b.moments.at(-1)
-  const dead = last?.stroke?.dead ?? false
-  if (gripAt(b, b.at)) performStroke(b, { k: 'stroke', direction: undefined, dead, count: 1, ...span }, false)
-  else if (last) addMoment(b, { notes: last.notes })
-}
-
 function performLength(b: Build, item: ItemOf<'length'>): void {
   const ticks = Math.max(1, Math.round(lengthTicks(b, item.length)))
   if (item.each) {
@@ -131,6 +38,7 @@ function performLength(b: Build, item: ItemOf<'length'>): void {
   if (held && (!last || last.startTicks < held.startTicks || b.moments.length === 0)) held.lengthTicks = ticks
   else if (last) setLength(b, last, ticks)
 }
+
 function setLength(b: Build, last: Moment, ticks: number): void {
   b.at = last.startTicks
   last.lengthTicks = ticks
@@ -139,7 +47,7 @@ function setLength(b: Build, last: Moment, ticks: number): void {
   advance(b, ticks)
 }
 
-function mark(moment: Moment, put: Articulation): void {
+function putMark(moment: Moment, put: Articulation): void {
   if (moment.stroke) {
     if (put.kind === 'palm mute') moment.stroke.palmMute = put.pressure
     if (put.kind === 'staccato') moment.stroke.staccato = true
@@ -157,7 +65,7 @@ function mark(moment: Moment, put: Articulation): void {
 function performMark(b: Build, item: ItemOf<'mark'>): void {
   const { reach } = item
   const put = (from: number, to = b.moments.length): void => {
-    for (const moment of b.moments.slice(Math.max(0, from), to)) mark(moment, item.mark)
+    for (const moment of b.moments.slice(Math.max(0, from), to)) putMark(moment, item.mark)
   }
   if (reach === 'following') b.following.push(item.mark)
   else if (reach === 'clause') b.clauseMarks.push(item.mark)
@@ -166,6 +74,7 @@ function performMark(b: Build, item: ItemOf<'mark'>): void {
   else if (reach === 'before') put(b.moments.length > b.clauseFrom ? lastGroup(b) : lastGroup(b))
   else put(b.moments.length - reach.last)
 }
+
 /** The note before, with the times it was repeated. */
 function lastGroup(b: Build): number {
   let from = b.moments.length - 1
@@ -197,6 +106,7 @@ function joinsByAnd(b: Build, items: readonly Item[], index: number): void {
 }
 
 type Performer = (b: Build, items: readonly Item[], index: number) => void
+
 const PERFORM: { [K in Item['k']]?: Performer } = {
   note: (b, items, index) => {
     pairUp(b, items, index)
@@ -308,6 +218,6 @@ export function perform(
   const each = items.find((item): item is ItemOf<'length'> => item.k === 'length' && item.each)
   if (each) b.rowLengths = { ticks: Math.round(lengthTicks(b, each.length)), each: true }
   items.forEach((item, index) => PERFORM[item.k]?.(b, items, index))
-  for (const put of b.allButLast) for (const moment of b.moments.slice(0, -1)) mark(moment, put)
+  for (const put of b.allButLast) for (const moment of b.moments.slice(0, -1)) putMark(moment, put)
   return b
 }

@@ -1,11 +1,12 @@
 // A call as it is said, read: every reading is a content with a price (what had to be assumed, how far the
 // hand has to go, what was left over); the cheapest is taken, the others are its rivals.
 import { contentProblem } from '../../document/invariants/content'
+import { EMPTY_CONTENT, type Content, type Note, type Stroke } from '../../document/schema'
 import { spellPitchClass } from '../../music/pitch'
 import { barTicks } from '../../time/meter'
-import { EMPTY_CONTENT, type Content, type Note, type Stroke } from '../../document/schema'
+import { nearWords, slipsOf } from '../near-words'
 import { fraction, type CallContext, type CallError, type ParsedCall } from '../reading'
-import { nearWords, noteValueName, NUMBER_WORDS, slipsOf, WORDS } from '../vocabulary'
+import { NUMBER_WORDS, WORDS, noteValueName } from '../vocabulary'
 import type { Build, Choice, Slip } from './build'
 import { way } from './hand'
 import type { Span } from './items'
@@ -13,6 +14,7 @@ import { knownWords } from './lexicon'
 import { perform } from './perform'
 import { SaidProblem, SaidQuestion } from './problem'
 import { readItems, type Said } from './read-items'
+import { here, is } from './scan'
 
 export interface SaidReading {
   value: ParsedCall

@@ -4,10 +4,10 @@ import { diatonic } from '../../fretboard/lines/harmony-line'
 import { barTicks } from '../../time/meter'
 import { advance, type Build, type DraftNote, type Moment } from './build'
 import { gripNamed, hold } from './grips-said'
-import { stringsNamed } from './hand'
+import { stringsNamed, way } from './hand'
 import type { ItemOf, ReferenceHow, Span, StringSpec } from './items'
-import { SaidProblem, SaidQuestion } from './problem'
 import { resolve, struckAgain } from './perform-notes'
+import { SaidProblem, SaidQuestion } from './problem'
 
 const MOST_MOMENTS = 2000
 
@@ -76,7 +76,7 @@ function standing(b: Build, item: Span): Phrase {
 }
 
 /** What "again" means: the thought before in this call, all of it, or what stands before the call. */
-function meant(b: Build, item: ItemOf<'again'>): { phrase: Phrase; here: boolean } {
+export function meant(b: Build, item: ItemOf<'again'>): { phrase: Phrase; here: boolean } {
   if (b.moments.length === 0) return { phrase: standing(b, item), here: false }
   const from = item.whole ? b.wholeFrom : b.stretchFrom < b.moments.length ? b.stretchFrom : b.stretchBefore
   const moments = b.moments.slice(from)
@@ -137,7 +137,7 @@ function harmonized(b: Build, phrase: Phrase, interval: number, span: Span): Phr
   return frets.every((fret) => fret >= 0) ? next : eachNote(phrase, (note) => other(note, 0))
 }
 
-function octave(phrase: Phrase, by: 1 | -1, highest: number): Phrase {
+export function octave(phrase: Phrase, by: 1 | -1, highest: number): Phrase {
   const moved = eachNote(phrase, (note) => ({ ...note, fret: note.fret + 12 * by }))
   const frets = moved.moments.flatMap((moment) => moment.notes.map((note) => note.fret))
   if (frets.every((fret) => fret >= 0 && fret <= highest)) return moved
@@ -148,7 +148,7 @@ function octave(phrase: Phrase, by: 1 | -1, highest: number): Phrase {
   })
 }
 
-function backwards(phrase: Phrase): Phrase {
+export function backwards(phrase: Phrase): Phrase {
   const sounds = phrase.moments.map((moment) => moment.notes.map(struckAgain)).reverse()
   return { ...phrase, moments: phrase.moments.map((moment, index) => ({ ...moment, notes: sounds[index]! })) }
 }

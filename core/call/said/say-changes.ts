@@ -1,8 +1,8 @@
 // Changes to the grip that is held: "lift the finger off the G", "mute the A", "with F sharp in the bass".
 import type { Change } from './items'
-import { clauseItems, here, is, isStop, kind, skipArticle, spanFrom, takeOne, text, type Scan } from './scan'
-import { isLetter, oneString, stringList, whichAt } from './say-strings'
 import { fingerAt, takeFret } from './say-frets'
+import { isLetter, oneString, stringList, whichAt } from './say-strings'
+import { clauseItems, here, is, isStop, kind, skipArticle, spanFrom, takeOne, text, type Scan } from './scan'
 
 function put(s: Scan, start: number, change: Change): boolean {
   s.items.push({ k: 'change', change, ...spanFrom(s, start) })
@@ -14,7 +14,7 @@ const stringAhead = (s: Scan, offset = 0): boolean =>
   (kind(s, offset) === 'ordinal' && is(s, offset + 1, 'string'))
 
 /** "mute the A and the high E", "don't play the low E", "no A". */
-function muted(s: Scan): boolean {
+export function muted(s: Scan): boolean {
   const start = s.i
   const dead = is(s, 0, 'mute', 'dead') && stringAhead(s, 1)
   const no = is(s, 0, 'no', 'without') && stringAhead(s, 1)
@@ -155,7 +155,7 @@ function kept(s: Scan): boolean {
 }
 
 /** "A minor 7 up at the fifth fret": where on the neck a chord is held. */
-function position(s: Scan): boolean {
+export function position(s: Scan): boolean {
   const last = clauseItems(s).at(-1)
   if (last?.k !== 'chord' || here(s).kind !== 'word') return false
   const start = s.i

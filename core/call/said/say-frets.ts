@@ -1,6 +1,7 @@
 // Frets as they are said: "7", "ninth fret", "open G", "two fives", "power chord at 3", "barre the top two
 // at 5".
 import type { StringSpec } from './items'
+import { isLetter, oneString, stringList, whichAt } from './say-strings'
 import {
   clauseItems,
   here,
@@ -15,7 +16,6 @@ import {
   text,
   type Scan,
 } from './scan'
-import { isLetter, oneString, stringList, whichAt } from './say-strings'
 
 /** Words between what is done and the fret it is done to. */
 const TO_A_FRET = ['on', 'at', 'to', 'of', 'from', 'into', 'it', 'up', 'down', 'over', 'fret']

@@ -1,8 +1,8 @@
 // The striking hand and the count: "down, down-up", "two dead ones", "on one and the and of two", "rest".
 import { barTicks, unitTicks } from '../../time/meter'
 import { noteValue } from '../vocabulary'
+import { takeLength } from './say-lengths'
 import { here, is, isArticle, isStop, kind, spanFrom, takeOne, text, type Scan } from './scan'
-import { takeLength } from './say-chords'
 
 const WAY_ON = ['to', 'into', 'from', 'at', 'towards', 'another']
 /** Whether "down" or "up" is a stroke here and no way along the neck. */

@@ -1,6 +1,5 @@
 // Marks as they are said, and what they reach: the note before, all that follow, all that came before.
-import type { Articulation } from '../../document/schema'
-import { PRESSURES } from '../../document/schema'
+import { PRESSURES, type Articulation } from '../../document/schema'
 import type { Reach } from './items'
 import {
   atClauseStart,

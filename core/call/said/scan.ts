@@ -1,8 +1,8 @@
 // Going through the words of a call: where the scan stands, and what it has made of them.
-import type { CallContext } from '../reading'
-import type { Lexeme } from './lexemes'
-import type { Item, NoteItem, Move, Span } from './items'
 import type { Articulation } from '../../document/schema'
+import type { CallContext } from '../reading'
+import type { Item, Move, NoteItem, Span } from './items'
+import type { Lexeme } from './lexemes'
 
 export interface Scan {
   readonly list: readonly Lexeme[]

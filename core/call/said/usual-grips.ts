@@ -1,11 +1,12 @@
 // The grips people mean when they name a chord: the open ones everybody learns first, and the two that move
 // along the neck. For other tunings and rarer names the grip search decides.
+import type { Grip } from '../../document/schema'
+import { readGrip } from '../../fretboard/grips/grip'
 import { readChordSymbol } from '../../music/chord-name'
 import { pitchClassOf } from '../../music/pitch'
-import { readGrip } from '../../fretboard/grips/grip'
-import type { Grip } from '../../document/schema'
 import type { CallContext } from '../reading'
 import { namedMidi } from './named-pitch'
+import { sign } from './say-strings'
 
 /** Open grips in standard tuning, low to high. */
 const OPEN: Readonly<Record<string, string>> = {

@@ -1,0 +1,99 @@
+// Strokes, and where things are struck.
+import { usualDirection } from '../../fretboard/strokes'
+import { barTicks } from '../../time/meter'
+import { addMoment, advance, gripAt, type Build } from './build'
+import type { Item, ItemOf } from './items'
+
+/** Strokes over a grip, or, where none is held, the notes before struck that way. */
+export function performStroke(b: Build, item: ItemOf<'stroke'>, first: boolean): void {
+  const held = gripAt(b, b.at)
+  const standing = b.moments.at(-1)
+  for (let time = 0; time < item.count; time++) {
+    const direction = item.direction ?? usualDirection(b.at, b.context)
+    if (!held && standing?.notes.length && direction !== 'thumb' && direction !== 'fingers') {
+      const picked = standing.notes.map((note) => ({
+        ...note,
+        pick: direction,
+        ...(item.dead ? { articulations: [{ kind: 'dead' as const }] } : {}),
+      }))
+      if (first && time === 0) standing.notes = picked
+      else addMoment(b, { notes: picked })
+    } else
+      addMoment(b, {
+        notes: [],
+        stroke: {
+          direction,
+          accent: false,
+          dead: item.dead,
+          choke: false,
+          at: item.at,
+          end: item.end,
+        },
+      })
+  }
+}
+
+/** A count that was said: the sound before it goes there, or what is held is struck there. */
+export function performPlace(
+  b: Build,
+  item: ItemOf<'place'>,
+  before: Item | undefined,
+  next: Item | undefined,
+): void {
+  const bar = barTicks(b.context.meter)
+  const place = (from: number): number => {
+    const start = Math.floor(from / bar) * bar
+    const tick = start + item.ticks
+    return tick < from ? tick + bar : tick
+  }
+  if (item.rest) {
+    b.at = place(b.at)
+    advance(b, b.step)
+    return
+  }
+  const last = b.moments.at(-1)
+  if (before?.k === 'chord' || before?.k === 'grip') {
+    const held = b.grips.at(-2)
+    const since = held && !held.assumed ? b.at : (held?.startTicks ?? 0)
+    placeGrip(b, place(Math.max(b.context.startTicks ?? 0, since, b.moments.at(-1)?.startTicks ?? 0)), next)
+    return
+  }
+  if (
+    last &&
+    (before?.k === 'note' || before?.k === 'stroke' || before?.k === 'strings' || before?.k === 'mark') &&
+    b.moments.length > b.clauseFrom
+  ) {
+    const from = b.moments.at(-2)
+    last.startTicks = place(from ? from.startTicks + 1 : (b.context.startTicks ?? 0))
+    b.at = last.startTicks + last.lengthTicks
+    return
+  }
+  b.at = place(b.at)
+  if (next?.k === 'note' || next?.k === 'chord' || next?.k === 'stroke') return
+  hitHere(b, item)
+}
+
+function placeGrip(b: Build, tick: number, next: Item | undefined): void {
+  const held = b.grips.at(-1)!
+  const first = b.grips.length === 1
+  if (first || next?.k === 'place' || next === undefined || next.k === 'stop') {
+    const lone = first && b.moments.length === 0
+    if (!lone) {
+      held.startTicks = tick
+      const before = b.grips.at(-2)
+      if (before && before.startTicks + (before.lengthTicks ?? 0) > tick)
+        before.lengthTicks = tick - before.startTicks
+      b.at = tick
+      return
+    }
+  }
+  b.at = tick
+  hitHere(b, held)
+}
+
+function hitHere(b: Build, span: { at: number; end: number }): void {
+  const last = b.moments.at(-1)
+  const dead = last?.stroke?.dead ?? false
+  if (gripAt(b, b.at)) performStroke(b, { k: 'stroke', direction: undefined, dead, count: 1, ...span }, false)
+  else if (last) addMoment(b, { notes: last.notes })
+}

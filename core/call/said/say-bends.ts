@@ -1,0 +1,191 @@
+// Bends: "bend the 8 a whole step", "half-step bend at 13", "and let it down".
+import type { Articulation } from '../../document/schema'
+import { UNSAID, type NoteItem } from './items'
+import { takeFret } from './say-frets'
+import { isLetter, stringList } from './say-strings'
+import { here, is, kind, lastNote, sayNote, skipArticle, spanFrom, takeOne, text, type Scan } from './scan'
+
+const AMOUNTS: Readonly<Record<string, number>> = {
+  full: 2,
+  halfstep: 1,
+  quartertone: 0.5,
+  stepandhalf: 3,
+  twosteps: 4,
+}
+
+/** An amount of bending that comes next, in semitones. */
+function takeAmount(s: Scan): number | undefined {
+  const start = s.i
+  while (is(s, 0, 'up', 'by', 'it', 'that', 'about')) s.i++
+  skipArticle(s)
+  if (kind(s) === 'word' && Object.hasOwn(AMOUNTS, text(s))) {
+    const amount = AMOUNTS[text(s)]!
+    s.i++
+    takeOne(s, 'step', 'steps', 'tone', 'tones')
+    return amount
+  }
+  if (is(s, 0, 'half', 'quarter', 'whole')) {
+    const amount = { half: 1, quarter: 0.5, whole: 2 }[text(s)]!
+    s.i++
+    takeOne(s, 'step', 'steps', 'tone', 'tones')
+    return amount
+  }
+  const { value } = here(s)
+  if (
+    kind(s) === 'number' &&
+    value <= 5 &&
+    is(s, 1, 'semitone', 'semitones', 'halfstep', 'fret', 'step', 'steps', 'twosteps') &&
+    !is(s, 2, 'string')
+  ) {
+    const whole = is(s, 1, 'step', 'steps')
+    s.i += 2
+    return whole ? value * 2 : value
+  }
+  s.i = start
+  return undefined
+}
+
+/** "release to 12": the fret it was bent from. */
+function toItsFret(s: Scan): void {
+  const note = lastNote(s)
+  const offset = is(s, 0, 'back') ? 1 : 0
+  if (is(s, offset, 'to') && kind(s, offset + 1) === 'number' && here(s, offset + 1).value === note?.fret)
+    s.i += offset + 2
+}
+
+type Shape = Extract<Articulation, { kind: 'bend' }>['shape']
+
+/** "and release", ", let it down", "and hold it": how a bend goes on. */
+function takeShape(s: Scan): Shape | undefined {
+  const start = s.i
+  while (
+    takeOne(s, 'and', 'then', 'slowly') ||
+    (text(s) === ',' && is(s, 1, 'release', 'holdit', 'and', 'then'))
+  ) {
+    if (text(s) === ',') s.i++
+  }
+  if (takeOne(s, 'holdit')) return 'bend and hold'
+  if (takeOne(s, 'release')) {
+    takeOne(s, 'it')
+    toItsFret(s)
+    return 'bend and release'
+  }
+  s.i = start
+  return undefined
+}
+
+/** Where a bend goes: the fret said with it, or the note before. */
+function bentNote(s: Scan, start: number, count: number): NoteItem | undefined {
+  const before = s.i
+  while (is(s, 0, 'on', 'at', 'up', 'of', 'from', 'it', 'fret')) s.i++
+  skipArticle(s)
+  const fret =
+    is(s, -1, 'on', 'of') && kind(s) === 'ordinal' && is(s, 1, 'string') ? undefined : takeFret(s, true)
+  const last = lastNote(s)
+  if (fret === undefined || fret === 0) {
+    s.i = before
+    return last
+  }
+  const again = last && last.fret === fret && !last.marks.some((mark) => mark.kind === 'bend') && !last.dead
+  if (again && count === 1) return last
+  const specs = last?.fret === fret ? last.strings : undefined
+  return sayNote(s, start, { fret, count, move: undefined, ...(specs ? { strings: specs } : {}) })
+}
+
+/** "bend to the pitch of 10": as far as that fret is away. */
+function bentTo(s: Scan, note: NoteItem | undefined): number | undefined {
+  const start = s.i
+  takeOne(s, 'up')
+  if (!takeOne(s, 'to')) return undefined
+  while (is(s, 0, 'pitch', 'of', 'sound', 'fret', 'note', 'where')) s.i++
+  skipArticle(s)
+  const target = takeFret(s, true)
+  if (target !== undefined && typeof note?.fret === 'number' && target > note.fret && target - note.fret <= 5)
+    return target - note.fret
+  s.i = start
+  return undefined
+}
+
+/** "up a whole step", after a bend whose amount was not said. */
+export function amountAfter(s: Scan): boolean {
+  const note = lastNote(s)
+  const bent = note?.marks.find((mark) => mark.kind === 'bend')
+  if (!note || bent?.kind !== 'bend' || bent.semitones !== UNSAID) return false
+  const amount = takeAmount(s)
+  if (amount === undefined) return false
+  note.marks = note.marks.map((mark) => (mark === bent ? { ...bent, semitones: amount } : mark))
+  return true
+}
+
+/** "pick it again": the note before, struck once more. */
+export function pickAgain(s: Scan): boolean {
+  const start = s.i
+  if (!takeOne(s, 'pick')) return false
+  takeOne(s, 'it', 'that')
+  const note = lastNote(s)
+  if (!takeOne(s, 'again') || !note) {
+    s.i = start
+    return false
+  }
+  sayNote(s, start, { ...note, move: undefined, count: 1 })
+  return true
+}
+
+export function bend(s: Scan, count = 1): boolean {
+  const start = s.i
+  const amountFirst = takeAmount(s)
+  const word = takeOne(s, 'bend', 'prebend', 'curl')
+  if (!word) {
+    s.i = start
+    return false
+  }
+  const bentString = isLetter(s) && is(s, 1, 'string') ? stringList(s) : undefined
+  if (bentString) s.items.push({ k: 'strings', specs: bentString, after: false, ...spanFrom(s, start) })
+  let shape: Shape | undefined = takeShape(s)
+  const before = lastNote(s)
+  const toward = bentTo(s, before)
+  const note = toward === undefined ? bentNote(s, start, count) : before
+  if (!note) {
+    s.waiting = [...s.waiting, { kind: 'bend', semitones: amountFirst ?? UNSAID, shape: shape ?? 'plain' }]
+    return true
+  }
+  const strings = takeStringsAfter(s)
+  const amount = amountFirst ?? toward ?? takeAmount(s)
+  shape = shape ?? takeShape(s)
+  const pre = word === 'prebend' ? 'pre-bend' : undefined
+  const semitones = word === 'curl' ? 0.5 : (amount ?? UNSAID)
+  note.marks = [
+    ...note.marks.filter((mark) => mark.kind !== 'bend'),
+    {
+      kind: 'bend',
+      semitones,
+      shape: pre && shape === 'bend and release' ? 'release' : (pre ?? shape ?? 'plain'),
+    },
+  ]
+  if (strings) s.items.push({ k: 'strings', specs: strings, after: true, ...spanFrom(s, start) })
+  return true
+}
+
+/** "bend the 8 on the B up a whole step": the string said in between. */
+function takeStringsAfter(s: Scan) {
+  const start = s.i
+  const specs = takeOne(s, 'on', 'of') ? stringList(s, true) : undefined
+  if (!specs) s.i = start
+  if (specs) s.stringKnown = true
+  return specs
+}
+
+/** "release", "let it down", said as a thought of its own. */
+export function release(s: Scan): boolean {
+  if (!is(s, 0, 'release', 'holdit')) return false
+  const held = is(s, 0, 'holdit')
+  s.i++
+  takeOne(s, 'it')
+  toItsFret(s)
+  const note = lastNote(s)
+  const bent = note?.marks.find((mark) => mark.kind === 'bend')
+  if (!note || bent?.kind !== 'bend') return true
+  const shape = held ? 'bend and hold' : bent.shape === 'pre-bend' ? 'release' : 'bend and release'
+  note.marks = note.marks.map((mark) => (mark === bent ? { ...bent, shape } : mark))
+  return true
+}
