@@ -8,8 +8,13 @@ const LETTER = /^[A-Ga-g](#|b|♯|♭)?$/
 const JOINED = /^([A-G][#b]?|[a-g][#b]?)x?\d{1,2}$/
 const CHORD_LIKE = /^[A-G][#b]?(5|6|7|9|11|13)$/
 const GRIP = /^[x\d]{4,}$|^(x|\d{1,2})(-(x|\d{1,2})){3,}$/i
-const UNITS =
-  /^(bars?|beats?|ticks?|steps?|a|an|the|half|quarter|full|whole|below|above|from|off|notes?|semitones?|tones?|half-steps?|by|light|medium|firm|but|last|first|of|e|to|over|string|fret|t)$/i
+const UNITS = new Set(
+  (
+    'bar bars beat beats tick ticks step steps a an the half quarter full whole below above from off note notes ' +
+    'semitone semitones tone tones half-step half-steps by light medium firm but last first of e to over string ' +
+    'fret t'
+  ).split(' '),
+)
 
 type Is = (token: Token) => boolean
 const isStop: Is = ({ text }) => STOPS.has(text)
@@ -19,8 +24,12 @@ const isFret: Is = (token) =>
   isNumber(token) || wordOf(token.text) === 'open' || /^x\d+$|^\d+(-\d+)+$/i.test(token.text)
 
 /** Words that only the spoken reading gives their full sense. */
-const SPOKEN =
-  /^(then|now|play|just|start|starting|back|chuck|scratch|scratches|mute|mutes|downs|ups|repeat|sorry|no|with|both|together|up to|into)$/i
+const SPOKEN = new Set(
+  (
+    'then now play just start starting back chuck scratch scratches mute mutes downs ups repeat sorry no with both ' +
+    'together into'
+  ).split(' '),
+)
 /** What may stand between a string's name and its frets. */
 const AHEAD = new Set([
   'open',
@@ -48,7 +57,7 @@ const AHEAD = new Set([
 
 function known(token: Token): boolean {
   const { text } = token
-  if (SPOKEN.test(text)) return false
+  if (SPOKEN.has(text.toLowerCase())) return false
   return (
     isStop(token) ||
     isNumber(token) ||
@@ -58,7 +67,7 @@ function known(token: Token): boolean {
     noteValue(text) !== undefined ||
     GRIP.test(text) ||
     JOINED.test(text) ||
-    UNITS.test(text) ||
+    UNITS.has(text.toLowerCase()) ||
     /^[A-Ga-g](-[A-Ga-g])+$/.test(text) ||
     /^\d{1,2}:(\d{1,2}|x\d{1,2}|o)?$|^\*\d|^[x×]\d|^1\/\d+$|^-?\d+\.\d+$|^\d+\.\d+[&ea]?$|^(flat|sharp)$/.test(
       text,
@@ -66,21 +75,28 @@ function known(token: Token): boolean {
   )
 }
 
+const before = (list: readonly Token[], index: number): Token | undefined => list[index - 1]
+const saysSide = (token: Token | undefined): boolean =>
+  token !== undefined && ['low', 'high', 'middle'].includes(wordOf(token.text) ?? '')
+const saysBut: Is = ({ text }) => text.toLowerCase() === 'but'
+const isJoined: Is = ({ text }) => JOINED.test(text)
+
+/** What may come after the name of a string. */
+const goesOn: Is = (token) => isFret(token) || AHEAD.has(wordOf(token.text) ?? token.text.toLowerCase())
+
 /** A string's name has its frets after it, and none of them before it in its thought. */
 function stringFirst(list: readonly Token[], index: number): boolean {
   const next = list[index + 1]
-  if (!next || isStop(next) || isLetter(next)) return false
-  if (!isFret(next) && !AHEAD.has(wordOf(next.text) ?? next.text.toLowerCase()) && !isLetter(next))
-    return false
-  let from = index
-  while (from > 0 && !isStop(list[from - 1]!)) from--
-  const before = list.slice(from, index)
-  const side = ['low', 'high', 'middle'].includes(wordOf(list[index - 1]?.text ?? '') ?? '') ? 2 : 1
-  if (/^(and|\+)$/i.test(list[index - side]?.text ?? '')) return true
+  if (!next || isStop(next) || !goesOn(next)) return false
+  const and = list[index - (saysSide(before(list, index)) ? 2 : 1)]
+  if (and && /^(and|\+)$/i.test(and.text)) return true
+  const from = list.slice(0, index).findLastIndex(isStop) + 1
+  const thought = list.slice(from, index)
   // "10 D 9 G": frets before the first string of a thought belong to what is named after them.
-  if (before.some((one) => one.text.toLowerCase() === 'but')) return true
   return (
-    !before.some(isFret) || before.some(isLetter) || from === 0 || before.some((one) => JOINED.test(one.text))
+    from === 0 ||
+    !thought.some(isFret) ||
+    thought.some((one) => saysBut(one) || isLetter(one) || isJoined(one))
   )
 }
 
@@ -88,45 +104,46 @@ function stringFirst(list: readonly Token[], index: number): boolean {
 function exactOn(list: readonly Token[], index: number): boolean {
   const next = list[index + 1]
   if (next && /^[\w#]+(-[\w#]+)+$/.test(next.text)) return true
-  const first = index === 0 || isStop(list[index - 1]!)
-  if (first) return true
-  return (
-    ['down', 'up', 'strum', 'thumb', 'fingers', 'dead'].includes(wordOf(list[index - 1]!.text) ?? '') ||
-    wordOf(list[index - 2]?.text ?? '') === 'bar' ||
-    list[index - 2]?.text === 'bar'
-  )
+  const last = before(list, index)
+  if (!last || isStop(last)) return true
+  const strokes = ['down', 'up', 'strum', 'thumb', 'fingers', 'dead']
+  return strokes.includes(wordOf(last.text) ?? '') || list[index - 2]?.text === 'bar'
 }
 
-function exactAt(list: readonly Token[], index: number): boolean {
-  const token = list[index]!
-  const { text } = token
-  const word = wordOf(text)
-  const named = list[index - 1] && ['low', 'high', 'middle'].includes(wordOf(list[index - 1]!.text) ?? '')
-  if (inChord(list, index)) return true
-  if (!known(token)) return false
-  if (isLetter(token) && !isUnit(list, index) && !stringFirst(list, index)) return false
-  if (word === 'on' && !exactOn(list, index)) return false
-  if (word === 'and') return followsString(list, index)
-  if (named && !isLetter(token)) return false
-  return !(index === 0 && CHORD_LIKE.test(text) && (list.length === 1 || isStop(list[1]!)))
+const CHORD_WORDS = new Set(
+  (
+    'minor min major maj diminished dim augmented aug power dominant sus suspended add added over slash flat sharp ' +
+    'the'
+  ).split(' '),
+)
+/** A letter of a chord that is held by name, or of its bass. */
+function inChord(list: readonly Token[], index: number): boolean {
+  const start = list
+    .slice(0, index)
+    .findLastIndex((token) => !CHORD_WORDS.has(token.text.toLowerCase()) && !isLetter(token))
+  return wordOf(list[start]?.text ?? '') === 'hold'
 }
 /** "a" and "e" as an article or a part of a beat. */
-const CHORD_WORDS =
-  /^(minor|min|major|maj|diminished|dim|augmented|aug|power|dominant|sus|suspended|add|added|over|slash|flat|sharp)$/i
-/** A letter of a chord that is held by name, or of its bass. */
-const inChord = (list: readonly Token[], index: number): boolean => {
-  let from = index - 1
-  while (
-    from >= 0 &&
-    (CHORD_WORDS.test(list[from]!.text) || isLetter(list[from]!) || /^the$/i.test(list[from]!.text))
-  )
-    from--
-  return wordOf(list[from]?.text ?? '') === 'hold'
-}
 const isUnit = (list: readonly Token[], index: number): boolean =>
-  /^[ae]$/.test(list[index]!.text) &&
+  /^[ae]$/.test(list[index]?.text ?? '') &&
   (/^(for|of|the|at|half|bend|,)$/i.test(list[index - 1]?.text ?? '') ||
     /^(of|bar|quarter|half|whole|step)$/i.test(list[index + 1]?.text ?? ''))
+
+/** "E9, …": a chord's name as much as a string with its fret. */
+const startsLikeChord = (list: readonly Token[]): boolean => {
+  const [first, second] = list
+  return first !== undefined && CHORD_LIKE.test(first.text) && (second === undefined || isStop(second))
+}
+
+function exactAt(list: readonly Token[], token: Token, index: number): boolean {
+  if (inChord(list, index)) return true
+  if (!known(token)) return false
+  const word = wordOf(token.text)
+  if (word === 'and') return followsString(list, index)
+  if (word === 'on') return exactOn(list, index)
+  if (isLetter(token)) return isUnit(list, index) || stringFirst(list, index)
+  return !saysSide(before(list, index))
+}
 
 /** "D 9 and B 10": at once, each string before its fret; "bend 2 and hold"; "the and of 4". */
 function followsString(list: readonly Token[], index: number): boolean {
@@ -140,7 +157,7 @@ function followsString(list: readonly Token[], index: number): boolean {
     /^\d{1,2}:/.test(next.text) ||
     ['low', 'high', 'middle', 'string', 'open', 'muted', 'tap', 'grace'].includes(word ?? '') ||
     // "D 9 + 10" on strings that go on.
-    list[index]!.text === '+'
+    list[index]?.text === '+'
   )
 }
 
@@ -149,5 +166,6 @@ export function isExact(call: string): boolean {
   const list = tokens(call)
   const first = list.find((token) => !isStop(token))
   if (!first || /^(same|again|twice|times)$/i.test(first.text)) return false
-  return list.every((token, index) => ordinalOf(token.text) === undefined && exactAt(list, index))
+  if (startsLikeChord(list)) return false
+  return list.every((token, index) => ordinalOf(token.text) === undefined && exactAt(list, token, index))
 }

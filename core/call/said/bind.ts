@@ -2,8 +2,6 @@
 // one the hand is on. Who says "on the D" means the frets just before it, back to "then" or to a fret that
 // has its string.
 import type { Item, ItemOf, NoteItem, StringSpec } from './items'
-import { stop } from './read-items'
-import { is } from './scan'
 
 /** A fret whose string was decided by how far "on the D" reaches back, with the string it would have else. */
 export interface Reached {

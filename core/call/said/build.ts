@@ -4,7 +4,6 @@ import { barTicks } from '../../time/meter'
 import type { CallContext } from '../reading'
 import type { Place } from './hand'
 import type { NoteItem, Reach, Span, StringSpec } from './items'
-import { stroke } from './say-hand'
 
 export type DraftNote = Omit<Note, 'id' | 'startTicks' | 'lengthTicks'> & Span
 export type DraftStroke = Omit<Stroke, 'id' | 'startTicks' | 'lengthTicks'> & Span

@@ -9,8 +9,6 @@ import type { Item, ItemOf } from './items'
 import { namedMidi } from './named-pitch'
 import { performNote } from './perform-notes'
 import { SaidProblem } from './problem'
-import { meant } from './references'
-import { is } from './scan'
 
 const plain = (item: Item): boolean =>
   item.k === 'strings' ||
@@ -40,7 +38,7 @@ interface Strings {
   barre: number | undefined
 }
 
-/** What each string was told, when every string is told once; a barre may be pressed over by other fingers. */
+/** What each string was told, when every string is told once; other fingers may press over a barre. */
 function toldOnce(b: Build, items: readonly Item[]): Strings | undefined {
   const { openMidi } = b.context.part.tuning
   const everywhere = (item: Item): item is ItemOf<'note'> =>
@@ -108,11 +106,11 @@ function checkName(b: Build, grip: Grip, symbol: string, span: Item): void {
     (string, index) => string.fret !== null && !tones.has(((open[index] ?? 0) + string.fret) % 12),
   )
   if (strange === -1) return
-  const { fret } = grip.strings[strange]!
+  const where = `Fret ${grip.strings[strange]?.fret} on ${callString(b.context.letters, strange + 1, 'letters')}`
   b.slips.push({
     at: span.at,
     end: span.end,
-    message: `Fret ${fret} on ${callString(b.context.letters, strange + 1, 'letters')} is no note of ${symbol}: is the name meant, or the frets?`,
+    message: `${where} is no note of ${symbol}: is the name meant, or the frets?`,
   })
 }
 function usualOf(b: Build, symbol: string, span: Item): Grip | undefined {
@@ -142,23 +140,38 @@ function toldAt(b: Build, items: readonly Item[], start: number): Told | undefin
   if (to < items.length && !(items[to]!.k === 'stop')) return undefined
   const said = items.slice(from, to)
   const notes = notesIn(said)
-  const fingers = notes.filter((note) => note.finger).length
-  const enough =
-    symbol === undefined
-      ? fingers > 1 && notes.some((note) => note.barre)
-      : notes.length > 1 ||
-        fingers > 0 ||
-        (notes.length > 0 && stringsTold(said) > 1) ||
-        (/\//.test(symbol) && notes.length > 0)
-  if (!enough) return undefined
+  if (!isTelling(said, notes, symbol)) return undefined
   const told = toldOnce(b, said)
   if (!told) return undefined
   const base = spelled(b, told, symbol, first)
-  // One or two frets that are not in the chord's usual grip are played over it.
-  const few = symbol !== undefined && told.frets.size < 3 && fingers === 0 && !/\//.test(symbol)
-  if (few && base.strings.filter((one) => one.fret !== null).length <= told.frets.size) return undefined
-  if (symbol !== undefined) checkName(b, base, symbol, first)
+  if (symbol !== undefined) {
+    if (playedOver(told, base, notes, symbol)) return undefined
+    checkName(b, base, symbol, first)
+  }
   return { from: start, to, grip: mutedAsSaid(b, base, said) }
+}
+
+/** Whether frets tell a grip: after a chord's name, or with fingers and a barre. */
+function isTelling(
+  said: readonly Item[],
+  notes: readonly ItemOf<'note'>[],
+  symbol: string | undefined,
+): boolean {
+  const fingers = notes.filter((note) => note.finger).length
+  if (symbol === undefined) return fingers > 1 && notes.some((note) => note.barre)
+  if (notes.length === 0) return false
+  return notes.length > 1 || fingers > 0 || stringsTold(said) > 1 || symbol.includes('/')
+}
+
+/** One or two frets that are not in the chord's usual grip are played over it. */
+function playedOver(
+  { frets }: Strings,
+  base: Grip,
+  notes: readonly ItemOf<'note'>[],
+  symbol: string,
+): boolean {
+  if (frets.size > 2 || symbol.includes('/') || notes.some((note) => note.finger)) return false
+  return base.strings.filter((one) => one.fret !== null).length <= frets.size
 }
 
 function mutedAsSaid(b: Build, grip: Grip, items: readonly Item[]): Grip {

@@ -10,7 +10,6 @@ import type { Change, Item, ItemOf, Span, StringSpec } from './items'
 import { namedMidi } from './named-pitch'
 import { resolve } from './perform-notes'
 import { SaidProblem, SaidQuestion } from './problem'
-import { finger } from './say-frets'
 import { usualGrip } from './usual-grips'
 
 /** A chord that nothing sounded on is held as long as was said, else a bar; the next one begins after it. */

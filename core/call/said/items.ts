@@ -1,9 +1,5 @@
 // What is said, piece by piece, before it stands on strings and in time.
 import type { Articulation, Grip, Stroke } from '../../document/schema'
-import { position } from './say-changes'
-import { barre, finger } from './say-frets'
-import { rest } from './say-hand'
-import { length } from './say-lengths'
 
 /** A string as it was named: its letter, with which of two of one name, or its number. */
 export interface StringSpec {

@@ -27,15 +27,26 @@ interface Piece {
 }
 
 const PIECE = /\n|[,;:.!?|()“”"–—]|[^\s,;:!?|()“”"–—.]+(?:\.\d+)?/g
-const KEPT_DASH =
-  /^(hammer-ons?|pull-offs?|palm-mut(e|ed|ing)|pre-ben(ds?|t)|half-step|whole-step|full-step|half-tone|quarter-(tone|step)|double-stops?|down-picked|twenty-\w+)$/i
+/** Words that are one with their dash. */
+const KEPT_DASH = new Set(
+  (
+    'hammer-on hammer-ons pull-off pull-offs palm-mute palm-muted palm-muting pre-bend pre-bends pre-bent ' +
+    'half-step whole-step full-step half-tone quarter-tone quarter-step double-stop double-stops down-picked'
+  ).split(' '),
+)
 const GRIP = /^[x\d]{4,8}$|^(x|\d{1,2})(-(x|\d{1,2})){3,7}$/i
 const LETTER = /^[A-Ga-g][#b♯♭]?$/
 
 /** One typed word cut where a dash or a slash joins two. */
 export function cut(text: string, at: number, strings: number): Piece[] {
   const whole = [{ text, at, dash: false }]
-  if (KEPT_DASH.test(text) || !/[-/]/.test(text) || /^-/.test(text)) return whole
+  if (
+    KEPT_DASH.has(text.toLowerCase()) ||
+    /^twenty-\w+$/i.test(text) ||
+    !/[-/]/.test(text) ||
+    /^-/.test(text)
+  )
+    return whole
   if (isGrip(text, strings) || /^[A-G].*\/[A-G6]/.test(text) || /^\d+\/\d+$/.test(text)) return whole
   let from = 0
   return text.split(/[-/]/).flatMap((part, index) => {
@@ -130,7 +141,7 @@ function named(text: string, strings: number): Found | undefined {
   return times ? found('count', 'x', Number(times[1])) : undefined
 }
 
-/** The lexemes of a call for a part with so many strings, in order; "the" is a property of what follows it. */
+/** The lexemes of a call for a part with so many strings; "the" is a property of what follows it. */
 export function lexemes(call: string, strings: number): Lexeme[] {
   const list = pieces(call, strings)
   const lower = list.map((piece) => piece.text.toLowerCase())

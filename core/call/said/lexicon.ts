@@ -1,18 +1,6 @@
 // The words people use on the call line, each with the one word the reader knows it by. What is said in
 // several words ("let it ring", "at the same time") is one entry. A word that can be two things ("bar",
 // "top", "hold") stands for itself: what is around it decides.
-import { hold } from './grips-said'
-import { way } from './hand'
-import { cut } from './lexemes'
-import { stop } from './read-items'
-import { backwards, meant, octave } from './references'
-import { again, times } from './say-again'
-import { bend, release } from './say-bends'
-import { muted, position } from './say-changes'
-import { barre, finger } from './say-frets'
-import { rest, steps, stroke } from './say-hand'
-import { trill } from './say-ways-along'
-import { here, is, kind, take } from './scan'
 
 /** The reader's word = what is said for it; a line that is indented goes on with the one before. */
 const SAID_FOR = `

@@ -6,8 +6,6 @@ import { addMoment, choose, gripAt, type Build, type DraftNote, type Moment } fr
 import { nearest, stringsNamed, way, type Place } from './hand'
 import { UNSAID, type Item, type ItemOf, type NoteItem, type StringSpec } from './items'
 import { SaidProblem, SaidQuestion } from './problem'
-import { place } from './say-hand'
-import { here, is } from './scan'
 
 const highest = (b: Build): number => b.context.part.instrument.fretCount - b.context.part.instrument.capo
 
@@ -59,7 +57,7 @@ function specsOf(b: Build, note: NoteItem): StringSpec[] {
   return note.strings ?? b.current ?? [{ number: assumedString(b, note) }]
 }
 
-/** No string was ever said: the one what stands before ended on, or the cursor's; asked for where there is none. */
+/** No string was said: the cursor's, or the one that was played last; asked for where there is none. */
 function assumedString(b: Build, note: NoteItem): number {
   const standing = (b.context.before ?? b.context.content)?.notes.at(-1)?.string
   const count = b.context.part.tuning.openMidi.length
@@ -136,11 +134,9 @@ function moveMark(b: Build, note: NoteItem, fret: number, string: number): Artic
   }
   const before = b.moments.at(-1)?.notes.some((one) => one.string === string)
   if (!from || !before) {
-    b.slips.push({
-      at: note.at,
-      end: note.end,
-      message: `A ${note.move === 'hammer' ? 'hammer-on' : 'pull-off'} needs a note before it on its string: it is picked here.`,
-    })
+    const name = note.move === 'hammer' ? 'hammer-on' : 'pull-off'
+    const message = `A ${name} needs a note before it on its string: it is picked here.`
+    b.slips.push({ at: note.at, end: note.end, message })
     return undefined
   }
   if (from.fret === fret) return undefined
@@ -177,7 +173,7 @@ function draft(b: Build, note: NoteItem, string: number): DraftNote {
 }
 
 /** All that one note item sounds: one note, the same fret on several strings, or a root with its fifth. */
-function sounding(b: Build, items: readonly Item[], index: number): DraftNote[] {
+function soundingOf(b: Build, items: readonly Item[], index: number): DraftNote[] {
   const note = items[index] as ItemOf<'note'>
   if (note.fret === 'finger' && b.fingers[note.finger!])
     return [draft(b, note, b.fingers[note.finger!]!.string)]
@@ -210,7 +206,7 @@ function joins(b: Build, note: NoteItem, drafts: readonly DraftNote[]): Moment |
 /** Puts a note where the cursor is, or with the note before. */
 export function performNote(b: Build, items: readonly Item[], index: number): void {
   const note = items[index] as ItemOf<'note'>
-  const drafts = sounding(b, items, index)
+  const drafts = soundingOf(b, items, index)
   const specs = specsOf(b, note)
   const joined = joins(b, note, drafts)
   if (joined) joined.notes.push(...drafts)
@@ -221,8 +217,10 @@ export function performNote(b: Build, items: readonly Item[], index: number): vo
   const first = drafts[0]!
   b.hand = { string: first.string, fret: first.fret }
   if (note.finger) b.fingers[note.finger] = b.hand
-  b.current = joined ? moment.notes.map((one) => ({ number: one.string })) : note.both ? b.current : specs
-  if (moment.notes.length > 1) b.pair = moment.notes.map((one) => ({ number: one.string }))
+  const sounding = moment.notes.map((one) => ({ number: one.string }))
+  if (joined) b.current = sounding
+  else if (!note.both) b.current = specs
+  if (sounding.length > 1) b.pair = sounding
 }
 /** The same note picked once more comes from nowhere. */
 export const struckAgain = (note: DraftNote): DraftNote => ({

@@ -1,7 +1,7 @@
 // Strokes, and where things are struck.
 import { usualDirection } from '../../fretboard/strokes'
 import { barTicks } from '../../time/meter'
-import { addMoment, advance, gripAt, type Build } from './build'
+import { addMoment, advance, gripAt, type Build, type Moment } from './build'
 import type { Item, ItemOf } from './items'
 
 /** Strokes over a grip, or, where none is held, the notes before struck that way. */
@@ -33,6 +33,30 @@ export function performStroke(b: Build, item: ItemOf<'stroke'>, first: boolean):
   }
 }
 
+/** The next time a count comes, from a place on. */
+function nextCount(b: Build, item: ItemOf<'place'>, from: number): number {
+  const bar = barTicks(b.context.meter)
+  const tick = Math.floor(from / bar) * bar + item.ticks
+  return tick < from ? tick + bar : tick
+}
+
+const SOUNDS: readonly (Item['k'] | undefined)[] = ['note', 'stroke', 'strings', 'mark']
+const BEGINS: readonly (Item['k'] | undefined)[] = ['note', 'chord', 'stroke']
+
+/** What was just said goes to its count, and what is said next goes on from there. */
+function moveLast(b: Build, item: ItemOf<'place'>, last: Moment): void {
+  const from = b.moments.at(-2)
+  last.startTicks = nextCount(b, item, from ? from.startTicks + 1 : (b.context.startTicks ?? 0))
+  b.at = last.startTicks + last.lengthTicks
+}
+
+/** Where a grip that was just named may begin: where the one before ends, if that was said. */
+function gripFrom(b: Build): number {
+  const held = b.grips.at(-2)
+  const since = held && !held.assumed ? b.at : (held?.startTicks ?? 0)
+  return Math.max(b.context.startTicks ?? 0, since, b.moments.at(-1)?.startTicks ?? 0)
+}
+
 /** A count that was said: the sound before it goes there, or what is held is struck there. */
 export function performPlace(
   b: Build,
@@ -40,37 +64,17 @@ export function performPlace(
   before: Item | undefined,
   next: Item | undefined,
 ): void {
-  const bar = barTicks(b.context.meter)
-  const place = (from: number): number => {
-    const start = Math.floor(from / bar) * bar
-    const tick = start + item.ticks
-    return tick < from ? tick + bar : tick
-  }
-  if (item.rest) {
-    b.at = place(b.at)
-    advance(b, b.step)
-    return
-  }
   const last = b.moments.at(-1)
-  if (before?.k === 'chord' || before?.k === 'grip') {
-    const held = b.grips.at(-2)
-    const since = held && !held.assumed ? b.at : (held?.startTicks ?? 0)
-    placeGrip(b, place(Math.max(b.context.startTicks ?? 0, since, b.moments.at(-1)?.startTicks ?? 0)), next)
-    return
+  if (item.rest) {
+    b.at = nextCount(b, item, b.at)
+    advance(b, b.step)
+  } else if (before?.k === 'chord' || before?.k === 'grip')
+    placeGrip(b, nextCount(b, item, gripFrom(b)), next)
+  else if (last && SOUNDS.includes(before?.k) && b.moments.length > b.clauseFrom) moveLast(b, item, last)
+  else {
+    b.at = nextCount(b, item, b.at)
+    if (!BEGINS.includes(next?.k)) hitHere(b, item)
   }
-  if (
-    last &&
-    (before?.k === 'note' || before?.k === 'stroke' || before?.k === 'strings' || before?.k === 'mark') &&
-    b.moments.length > b.clauseFrom
-  ) {
-    const from = b.moments.at(-2)
-    last.startTicks = place(from ? from.startTicks + 1 : (b.context.startTicks ?? 0))
-    b.at = last.startTicks + last.lengthTicks
-    return
-  }
-  b.at = place(b.at)
-  if (next?.k === 'note' || next?.k === 'chord' || next?.k === 'stroke') return
-  hitHere(b, item)
 }
 
 function placeGrip(b: Build, tick: number, next: Item | undefined): void {

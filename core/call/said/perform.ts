@@ -9,8 +9,6 @@ import type { Item, ItemOf, Length } from './items'
 import { performNote } from './perform-notes'
 import { performPlace, performStroke } from './perform-place'
 import { performAgain, repeatMoments } from './references'
-import { length } from './say-lengths'
-import { is } from './scan'
 
 export const lengthTicks = (b: Build, length: Length): number =>
   'ticks' in length ? length.ticks : length.steps * b.step
@@ -53,13 +51,12 @@ function putMark(moment: Moment, put: Articulation): void {
     if (put.kind === 'staccato') moment.stroke.staccato = true
     return
   }
-  moment.notes = moment.notes.map((note) =>
-    note.articulations.some((other) => other.kind === put.kind) || note.articulations.length > 7
-      ? note
-      : note.fret === 0 && (put.kind === 'vibrato' || put.kind === 'bend')
-        ? note
-        : { ...note, articulations: [...note.articulations, put] },
-  )
+  moment.notes = moment.notes.map((note) => {
+    const had = note.articulations.some((other) => other.kind === put.kind)
+    const pressed = note.fret > 0 || (put.kind !== 'vibrato' && put.kind !== 'bend')
+    if (had || !pressed || note.articulations.length > 7) return note
+    return { ...note, articulations: [...note.articulations, put] }
+  })
 }
 
 function performMark(b: Build, item: ItemOf<'mark'>): void {
@@ -89,8 +86,8 @@ function lastGroup(b: Build): number {
 
 function performTimes(b: Build, item: ItemOf<'times'>): void {
   const inClause = b.moments.length > b.clauseFrom
-  const from = item.whole ? b.wholeFrom : inClause ? b.clauseFrom : b.clauseBefore
-  repeatMoments(b, from, item.times)
+  const clause = inClause ? b.clauseFrom : b.clauseBefore
+  repeatMoments(b, item.whole ? b.wholeFrom : clause, item.times)
 }
 
 function performRest(b: Build, item: ItemOf<'rest'>): void {
@@ -168,10 +165,12 @@ function pairUp(b: Build, items: readonly Item[], index: number): void {
   const pair = b.pair
   if (note.strings || note.both || !pair || pair.length !== 2 || b.current?.length !== 2) return
   const next = items[index + 1]
-  const second = next?.k === 'and' ? items[index + 2] : b.pairs ? next : undefined
-  if (second?.k !== 'note' || second.strings) return
-  note.strings = [pair[0]!]
-  second.strings = [pair[1]!]
+  const [low, high] = pair
+  const directly = b.pairs ? next : undefined
+  const second = next?.k === 'and' ? items[index + 2] : directly
+  if (second?.k !== 'note' || second.strings || !low || !high) return
+  note.strings = [low]
+  second.strings = [high]
   second.join = true
   second.move ??= note.move
 }

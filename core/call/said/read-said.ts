@@ -14,7 +14,6 @@ import { knownWords } from './lexicon'
 import { perform } from './perform'
 import { SaidProblem, SaidQuestion } from './problem'
 import { readItems, type Said } from './read-items'
-import { here, is } from './scan'
 
 export interface SaidReading {
   value: ParsedCall
@@ -112,6 +111,21 @@ function tryWith(
 /** How many assumptions are tried the other way before the cheapest reading is taken. */
 const MOST_TRIED = 8
 
+/** A reading with other decisions, where it can be performed at all. */
+function tryOther(
+  said: Said,
+  context: CallContext,
+  shapes: readonly string[],
+  decided: Record<string, number>,
+): Tried | undefined {
+  try {
+    return tryWith(said, context, shapes, decided)
+  } catch (error) {
+    if (error instanceof SaidProblem) return undefined
+    throw error
+  }
+}
+
 /** The cheapest of the readings that differ in one assumption after the other. */
 function cheapest(
   said: Said,
@@ -121,19 +135,16 @@ function cheapest(
 ): Tried {
   const decided = { ...given }
   let best = tryWith(said, context, shapes, decided)
-  for (const choice of best.build.choices.slice(0, MOST_TRIED)) {
-    if (choice.id in given) continue
-    for (let other = 0; other < choice.options.length; other++) {
-      if (other === choice.taken) continue
-      try {
-        const tried = tryWith(said, context, shapes, { ...decided, [choice.id]: other })
-        if (tried.price >= best.price - 1e-6) continue
-        best = tried
-        decided[choice.id] = other
-      } catch (error) {
-        if (!(error instanceof SaidProblem)) throw error
-      }
-    }
+  const others = best.build.choices
+    .slice(0, MOST_TRIED)
+    .filter((choice) => !(choice.id in given))
+    .flatMap((choice) => choice.options.map((_, taken) => ({ id: choice.id, taken, was: choice.taken })))
+    .filter(({ taken, was }) => taken !== was)
+  for (const { id, taken } of others) {
+    const tried = tryOther(said, context, shapes, { ...decided, [id]: taken })
+    if (!tried || tried.price >= best.price - 1e-6) continue
+    best = tried
+    decided[id] = taken
   }
   return best
 }
@@ -194,19 +205,43 @@ function overProblem(b: Build, context: CallContext, call: string): SaidResult |
   )
 }
 
-/** Reads a call as it is said. Decisions are by the id of a choice; what is not decided takes the likeliest. */
+/** A reading as it is given out. */
+function finished(said: Said, { build, price }: Tried, made: ReturnType<typeof contentOf>): SaidReading {
+  const begins = [...build.moments, ...build.grips].map((one) => one.startTicks)
+  return {
+    value: {
+      content: made.content,
+      startTicks: Math.min(build.context.startTicks ?? 0, ...begins),
+      endTicks: made.endTicks,
+      covered: build.covered.filter((span) => span.to > span.from),
+      stepTicks: build.step,
+      string: build.moments.at(-1)?.notes[0]?.string,
+    },
+    price: price + said.unknown.length,
+    choices: build.choices.filter((choice) => choice.options.length > 1),
+    assumed: made.assumed,
+    slips: build.slips,
+    empty: said.empty,
+    unknown: said.unknown,
+    chords: build.grips.flatMap(({ symbol, startTicks }) =>
+      symbol === undefined ? [] : [{ symbol, startTicks }],
+    ),
+  }
+}
+
+/** Reads a call as it is said. What is not decided, by the id of its choice, takes the likeliest. */
 export function readSaid(
   call: string,
   context: CallContext,
   decided: Record<string, number> = {},
 ): SaidResult {
   const said = readItems(call, context)
-  const shapes = shapeLetters(context)
+  const whole = { at: 0, end: call.length }
   const strange = unknownProblem(said, call)
   if (strange) return strange
   let tried: Tried
   try {
-    tried = cheapest(said, context, shapes, decided)
+    tried = cheapest(said, context, shapeLetters(context), decided)
   } catch (error) {
     if (!(error instanceof SaidProblem)) throw error
     const refused = refuse(error.span, error.message, error.suggestions)
@@ -214,35 +249,11 @@ export function readSaid(
   }
   const { build } = tried
   if (build.moments.length + build.grips.length === 0)
-    return refuse({ at: 0, end: call.length }, 'Nothing to play was understood: which string, which fret?', [
-      '7 on the G',
-    ])
+    return refuse(whole, 'Nothing to play was understood: which string, which fret?', ['7 on the G'])
   const over = overProblem(build, context, call)
   if (over) return over
-  const { content, endTicks, assumed } = contentOf(build)
-  const problem = contentProblem(content, context.part, Number.POSITIVE_INFINITY)
-  if (problem) return refuse({ at: 0, end: call.length }, `That cannot be played: ${problem}.`)
-  const begins = [...build.moments, ...build.grips].map((one) => one.startTicks)
-  return {
-    ok: true,
-    value: {
-      value: {
-        content,
-        startTicks: Math.min(context.startTicks ?? 0, ...begins),
-        endTicks,
-        covered: build.covered.filter((span) => span.to > span.from),
-        stepTicks: build.step,
-        string: build.moments.at(-1)?.notes[0]?.string,
-      },
-      price: tried.price + said.unknown.length,
-      choices: build.choices.filter((choice) => choice.options.length > 1),
-      assumed,
-      slips: build.slips,
-      empty: said.empty,
-      unknown: said.unknown,
-      chords: build.grips.flatMap(({ symbol, startTicks }) =>
-        symbol === undefined ? [] : [{ symbol, startTicks }],
-      ),
-    },
-  }
+  const made = contentOf(build)
+  const problem = contentProblem(made.content, context.part, Number.POSITIVE_INFINITY)
+  if (problem) return refuse(whole, `That cannot be played: ${problem}.`)
+  return { ok: true, value: finished(said, tried, made) }
 }

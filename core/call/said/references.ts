@@ -4,7 +4,7 @@ import { diatonic } from '../../fretboard/lines/harmony-line'
 import { barTicks } from '../../time/meter'
 import { advance, type Build, type DraftNote, type Moment } from './build'
 import { gripNamed, hold } from './grips-said'
-import { stringsNamed, way } from './hand'
+import { stringsNamed } from './hand'
 import type { ItemOf, ReferenceHow, Span, StringSpec } from './items'
 import { resolve, struckAgain } from './perform-notes'
 import { SaidProblem, SaidQuestion } from './problem'
@@ -78,7 +78,8 @@ function standing(b: Build, item: Span): Phrase {
 /** What "again" means: the thought before in this call, all of it, or what stands before the call. */
 export function meant(b: Build, item: ItemOf<'again'>): { phrase: Phrase; here: boolean } {
   if (b.moments.length === 0) return { phrase: standing(b, item), here: false }
-  const from = item.whole ? b.wholeFrom : b.stretchFrom < b.moments.length ? b.stretchFrom : b.stretchBefore
+  const stretch = b.stretchFrom < b.moments.length ? b.stretchFrom : b.stretchBefore
+  const from = item.whole ? b.wholeFrom : stretch
   const moments = b.moments.slice(from)
   const startTicks = moments[0]!.startTicks
   return { phrase: { moments, startTicks, lengthTicks: b.at - startTicks }, here: true }
@@ -251,10 +252,10 @@ function gripMoved(b: Build, item: ItemOf<'again'>): boolean {
   const sounds = b.moments.length > 0 || (content ? content.notes.length + content.strokes.length > 0 : false)
   if (!held || sounds) return false
   const lowest = Math.min(...held.strings.flatMap((one) => (one.fret ? [one.fret] : [])), 99)
-  const by = item.ways.reduce(
-    (sum, way) => sum + (way.how === 'frets' ? way.by : way.how === 'start' ? way.fret - lowest : 0),
-    0,
-  )
+  const by = item.ways.reduce((sum, way) => {
+    if (way.how === 'frets') return sum + way.by
+    return way.how === 'start' ? sum + way.fret - lowest : sum
+  }, 0)
   hold(b, item, {
     strings: held.strings.map((one) => (one.fret === null ? one : { ...one, fret: one.fret + by })),
   })

@@ -6,7 +6,6 @@ import { readChordSymbol } from '../../music/chord-name'
 import { pitchClassOf } from '../../music/pitch'
 import type { CallContext } from '../reading'
 import { namedMidi } from './named-pitch'
-import { sign } from './say-strings'
 
 /** Open grips in standard tuning, low to high. */
 const OPEN: Readonly<Record<string, string>> = {
