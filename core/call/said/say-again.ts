@@ -61,42 +61,46 @@ export function notesAgain(s: Scan): boolean {
 
 const BARS: Readonly<Record<string, number>> = { firstbar: 0, secondbar: 1 }
 
+const AGAIN = 'again same wholething repeat samerhythm firstbar secondbar it that this those'.split(' ')
+/** Words that mean what was played only when it is said how: "that, up two frets". */
+const WEAK = ['it', 'that', 'this', 'those']
+
+/** "move that …": it is said how afterwards. */
+function takeMove(s: Scan): boolean {
+  const slides = is(s, 0, 'slide') && is(s, 1, 'wholething')
+  const moves =
+    is(s, 0, 'move', 'shift', 'transpose') && is(s, 1, 'it', 'that', 'wholething', 'same', 'this', 'those')
+  if (slides || moves) s.i++
+  return slides || moves
+}
+/** "like the second bar", "back to the first bit". */
+function takeLike(s: Scan): void {
+  const offset = is(s, 1, 'to') ? 2 : 1
+  if (is(s, 0, 'like', 'back') && Object.hasOwn(BARS, text(s, offset))) s.i += offset
+}
+
 /** What is played again, and how: "same thing on the B, but finish on 7". */
 export function again(s: Scan): boolean {
   const start = s.i
   const inClause = clauseItems(s).some((item) => item.k === 'note' || item.k === 'stroke')
-  const move =
-    is(s, 0, 'move', 'shift', 'transpose', ...(is(s, 1, 'wholething') ? ['slide'] : [])) &&
-    is(s, 1, 'it', 'that', 'wholething', 'same', 'this', 'those')
-  if (move) s.i += 1
-  const bar = kind(s) === 'word' && Object.hasOwn(BARS, text(s)) ? BARS[text(s)] : undefined
-  const like = is(s, 0, 'like', 'back') && Object.hasOwn(BARS, text(s, is(s, 1, 'to') ? 2 : 1))
-  if (like) s.i += is(s, 1, 'to') ? 2 : 1
-  const word = takeOne(
-    s,
-    'again',
-    'same',
-    'wholething',
-    'repeat',
-    'samerhythm',
-    'firstbar',
-    'secondbar',
-    'it',
-    'that',
-    'this',
-    'those',
-  )
+  const move = takeMove(s)
+  takeLike(s)
+  const word = takeOne(s, ...AGAIN)
+  if (!word) return wayAlone(s, start)
   if (word === 'wholething' && isMark(s)) {
     s.i = start
     return false
   }
-  if (!word) return wayAlone(s, start)
-  const weak = /^(it|that|this|those)$/.test(word)
   if (word === 'again' && inClause) {
     s.empty.push(spanFrom(s, start))
     return true
   }
   if (word === 'samerhythm') return sameRhythm(s, start)
+  return playedAgain(s, start, word, move)
+}
+
+function playedAgain(s: Scan, start: number, word: string, move: boolean): boolean {
+  const weak = WEAK.includes(word)
   const item: ItemOf<'again'> = {
     k: 'again',
     whole: word === 'wholething' || move,
@@ -105,10 +109,10 @@ export function again(s: Scan): boolean {
     at: 0,
     end: 0,
   }
-  const barNumber = like || bar !== undefined ? BARS[word] : undefined
-  if (barNumber !== undefined) item.bar = barNumber
-  const way = takeWays(s, item, !weak)
-  if (weak && !move && (!way || item.ways.length === 0)) {
+  const bar = Object.hasOwn(BARS, word) ? BARS[word] : undefined
+  if (bar !== undefined) item.bar = bar
+  takeWays(s, item, !weak)
+  if (weak && !move && item.ways.length === 0) {
     s.i = start
     return false
   }

@@ -130,38 +130,53 @@ export function pickAgain(s: Scan): boolean {
   sayNote(s, start, { ...note, move: undefined, count: 1 })
   return true
 }
+type BendWord = 'bend' | 'prebend' | 'curl'
+/** What is said of a bend around its note. */
+interface Bent {
+  word: BendWord
+  amount: number | undefined
+  shape: Shape | undefined
+}
 
+/** A bend starts bent, is let down, or both: then it starts bent and comes down. */
+function shapeOf({ word, shape }: Bent): Shape {
+  if (word !== 'prebend') return shape ?? 'plain'
+  return shape === 'bend and release' ? 'release' : 'pre-bend'
+}
+const bendMark = (bent: Bent): Articulation => ({
+  kind: 'bend',
+  semitones: bent.word === 'curl' ? 0.5 : (bent.amount ?? UNSAID),
+  shape: shapeOf(bent),
+})
+
+/** "bend the B string at 13": the string it is on. */
+function takeBentString(s: Scan, start: number): void {
+  const specs = isLetter(s) && is(s, 1, 'string') ? stringList(s) : undefined
+  if (specs) s.items.push({ k: 'strings', specs, after: false, ...spanFrom(s, start) })
+}
+
+/** "bend the 8 a whole step", "half-step bend at 13", "two bends on 10", "a little curl". */
 export function bend(s: Scan, count = 1): boolean {
   const start = s.i
-  const amountFirst = takeAmount(s)
-  const word = takeOne(s, 'bend', 'prebend', 'curl')
+  const first = takeAmount(s)
+  const word = takeOne(s, 'bend', 'prebend', 'curl') as BendWord | undefined
   if (!word) {
     s.i = start
     return false
   }
-  const bentString = isLetter(s) && is(s, 1, 'string') ? stringList(s) : undefined
-  if (bentString) s.items.push({ k: 'strings', specs: bentString, after: false, ...spanFrom(s, start) })
-  let shape: Shape | undefined = takeShape(s)
+  takeBentString(s, start)
+  const shape = takeShape(s)
   const before = lastNote(s)
   const toward = bentTo(s, before)
   const note = toward === undefined ? bentNote(s, start, count) : before
   if (!note) {
-    s.waiting = [...s.waiting, { kind: 'bend', semitones: amountFirst ?? UNSAID, shape: shape ?? 'plain' }]
+    s.waiting = [...s.waiting, bendMark({ word, amount: first, shape })]
     return true
   }
   const strings = takeStringsAfter(s)
-  const amount = amountFirst ?? toward ?? takeAmount(s)
-  shape = shape ?? takeShape(s)
-  const pre = word === 'prebend' ? 'pre-bend' : undefined
-  const semitones = word === 'curl' ? 0.5 : (amount ?? UNSAID)
-  note.marks = [
-    ...note.marks.filter((mark) => mark.kind !== 'bend'),
-    {
-      kind: 'bend',
-      semitones,
-      shape: pre && shape === 'bend and release' ? 'release' : (pre ?? shape ?? 'plain'),
-    },
-  ]
+  const amount = first ?? toward ?? takeAmount(s)
+  const mark = bendMark({ word, amount, shape: shape ?? takeShape(s) })
+  note.marks = [...note.marks.filter((one) => one.kind !== 'bend'), mark]
   if (strings) s.items.push({ k: 'strings', specs: strings, after: true, ...spanFrom(s, start) })
   return true
 }
@@ -185,7 +200,8 @@ export function release(s: Scan): boolean {
   const note = lastNote(s)
   const bent = note?.marks.find((mark) => mark.kind === 'bend')
   if (!note || bent?.kind !== 'bend') return true
-  const shape = held ? 'bend and hold' : bent.shape === 'pre-bend' ? 'release' : 'bend and release'
+  const down = bent.shape === 'pre-bend' ? 'release' : 'bend and release'
+  const shape = held ? 'bend and hold' : down
   note.marks = note.marks.map((mark) => (mark === bent ? { ...bent, shape } : mark))
   return true
 }

@@ -1,7 +1,8 @@
 // Changes to the grip that is held: "lift the finger off the G", "mute the A", "with F sharp in the bass".
-import type { Change } from './items'
+import type { Change, StringSpec } from './items'
+import { takeLetter } from './say-chords'
 import { fingerAt, takeFret } from './say-frets'
-import { isLetter, oneString, stringList, whichAt } from './say-strings'
+import { isLetter, namesString, oneString, stringList, whichAt } from './say-strings'
 import { clauseItems, here, is, isStop, kind, skipArticle, spanFrom, takeOne, text, type Scan } from './scan'
 
 function put(s: Scan, start: number, change: Change): boolean {
@@ -31,20 +32,27 @@ export function muted(s: Scan): boolean {
 }
 
 const OFF = ['off', 'from', 'finger', 'fingers', 'of', 'away', 'your', 'that', 'string']
+/** "the middle finger off the", "your": the finger, where one is said; the cursor stands after it. */
+function takeFinger(s: Scan): string | undefined {
+  let said: string | undefined
+  for (; ; s.i++) {
+    const one = fingerAt(s)
+    if (one) said = one
+    else if (!is(s, 0, ...OFF, 'up')) return said
+  }
+}
+const liftsFinger = (s: Scan): boolean => {
+  if (is(s, 0, 'lift')) return true
+  if (is(s, 0, 'without', 'no')) return fingerAt(s, 1) !== undefined
+  return is(s, 0, 'take', 'pick') && (fingerAt(s, 1) ?? whichAt(s, 1) ?? is(s, 1, 'finger', 'your')) !== false
+}
+
 /** "lift the finger off the G", "take the pinky off", "without the pinky". */
 function lifted(s: Scan): boolean {
   const start = s.i
-  const without = is(s, 0, 'without', 'no') && fingerAt(s, 1)
-  const take = is(s, 0, 'take', 'pick') && (fingerAt(s, 1) || is(s, 1, 'finger', 'your') || whichAt(s, 1))
-  if (!is(s, 0, 'lift') && !without && !take) return false
+  if (!liftsFinger(s)) return false
   s.i++
-  let said: string | undefined
-  for (;;) {
-    const one = fingerAt(s)
-    if (one) said = one
-    else if (!is(s, 0, ...OFF) && !is(s, 0, 'up')) break
-    s.i++
-  }
+  const said = takeFinger(s)
   const specs = stringAhead(s) ? stringList(s, true) : undefined
   while (takeOne(s, ...OFF)) continue
   if (specs) return put(s, start, { what: 'open', strings: specs })
@@ -53,18 +61,23 @@ function lifted(s: Scan): boolean {
   return false
 }
 
-/** "just move the ring finger over to the second fret of the G". */
-function movedFinger(s: Scan): boolean {
-  const start = s.i
-  if (!is(s, 0, 'move', 'shift', 'bring', 'slide') || !fingerAt(s, 1)) return false
-  const said = fingerAt(s, 1)!
-  s.i += 2
-  while (takeOne(s, 'over', 'to', 'up', 'down', 'on', 'across', 'onto', 'from')) continue
+/** "the second fret of the G", "the B at 3": where a finger goes. */
+function takePlace(s: Scan): { fret: number | undefined; strings: StringSpec[] | undefined } {
   const ahead = stringAhead(s) ? oneString(s) : undefined
   while (takeOne(s, 'at', 'on')) continue
   const fret = takeFret(s, true)
-  takeOne(s, 'of', 'on')
-  const strings = ahead ?? (stringAhead(s) || kind(s) === 'ordinal' ? oneString(s, true) : undefined)
+  takeOne(s, 'on', 'of')
+  return { fret, strings: ahead ?? (namesString(s) ? oneString(s, true) : undefined) }
+}
+
+/** "just move the ring finger over to the second fret of the G". */
+function movedFinger(s: Scan): boolean {
+  const start = s.i
+  const said = fingerAt(s, 1)
+  if (!said || !is(s, 0, 'move', 'shift', 'bring', 'slide')) return false
+  s.i += 2
+  while (takeOne(s, 'over', 'to', 'up', 'down', 'on', 'across', 'onto', 'from')) continue
+  const { fret, strings } = takePlace(s)
   if (fret === undefined && !strings) {
     s.i = start
     return false
@@ -72,23 +85,24 @@ function movedFinger(s: Scan): boolean {
   return put(s, start, { what: 'move finger', finger: said, ...(strings ? { strings } : {}), fret })
 }
 
+/** "add …", "put …"; or "with the pinky …" after a grip nothing was played of. */
+function addsFinger(s: Scan): boolean {
+  if (!s.gripHeld) return false
+  if (is(s, 0, 'add', 'put', 'place', 'drop', 'adding')) return true
+  const silent = !s.items.some((item) => item.k === 'note' || item.k === 'stroke')
+  return silent && is(s, 0, 'with') && fingerAt(s, is(s, 1, 'your') ? 2 : 1) !== undefined
+}
+
 /** "add the pinky at 3 on the high E", "put the third finger on the B at 3". */
 function added(s: Scan): boolean {
   const start = s.i
-  const silent = !s.items.some((item) => item.k === 'note' || item.k === 'stroke')
-  const withFinger = silent && is(s, 0, 'with') && (fingerAt(s, 1) || (is(s, 1, 'your') && fingerAt(s, 2)))
-  if (!s.gripHeld || !(withFinger || is(s, 0, 'add', 'put', 'place', 'drop', 'adding'))) return false
+  if (!addsFinger(s)) return false
   s.i++
   takeOne(s, 'your')
   skipArticle(s)
-  const said = fingerAt(s)
-  if (said) s.i++
+  if (fingerAt(s)) s.i++
   while (takeOne(s, 'at', 'on', 'down', 'to')) continue
-  const ahead = stringAhead(s) ? oneString(s) : undefined
-  while (takeOne(s, 'at', 'on')) continue
-  const fret = takeFret(s, true)
-  takeOne(s, 'on', 'of')
-  const strings = ahead ?? (stringAhead(s) || kind(s) === 'ordinal' ? oneString(s, true) : undefined)
+  const { fret, strings } = takePlace(s)
   if (fret === undefined || !strings) {
     s.i = start
     return false
@@ -96,32 +110,28 @@ function added(s: Scan): boolean {
   return put(s, start, { what: 'fret', strings, fret })
 }
 
-const SIGNS: Readonly<Record<string, string>> = { flat: 'b', sharp: '#' }
+/** "with the third fret on the high E", of the grip that was just named. */
+function withFret(s: Scan, start: number): boolean {
+  const last = s.items.findLast((item) => item.k !== 'stop')
+  const fret = last?.k === 'chord' || last?.k === 'grip' ? takeFret(s, true) : undefined
+  if (fret === undefined) return false
+  takeOne(s, 'on', 'of')
+  const strings = namesString(s) ? oneString(s, true) : undefined
+  takeOne(s, 'inbass')
+  return strings ? put(s, start, { what: 'fret', strings, fret }) : false
+}
+
 /** "with F sharp in the bass", "with a G on the high E". */
 function withNote(s: Scan): boolean {
   const start = s.i
   if (!s.gripHeld || !takeOne(s, 'with', 'and')) return false
   skipArticle(s)
-  const last = s.items.findLast((item) => item.k !== 'stop')
-  const fret = last?.k === 'chord' || last?.k === 'grip' ? takeFret(s, true) : undefined
-  if (fret !== undefined) {
-    takeOne(s, 'on', 'of')
-    const strings = stringAhead(s) || kind(s) === 'ordinal' ? oneString(s, true) : undefined
-    takeOne(s, 'inbass')
-    if (strings) return put(s, start, { what: 'fret', strings, fret })
-  }
-  if (kind(s) === 'letter') {
-    let letter = text(s)[0]!.toUpperCase() + text(s).slice(1)
-    s.i++
-    if (kind(s) === 'word' && Object.hasOwn(SIGNS, text(s))) {
-      letter += SIGNS[text(s)]
-      s.i++
-    }
+  if (withFret(s, start)) return true
+  const letter = takeLetter(s)
+  if (letter !== undefined) {
     if (takeOne(s, 'inbass', 'below', 'bass')) return put(s, start, { what: 'bass', letter })
-    if (takeOne(s, 'on') && stringAhead(s)) {
-      const strings = oneString(s, true)
-      if (strings) return put(s, start, { what: 'note', strings, letter })
-    }
+    const strings = takeOne(s, 'on') && stringAhead(s) ? oneString(s, true) : undefined
+    if (strings) return put(s, start, { what: 'note', strings, letter })
   }
   s.i = start
   return false

@@ -39,6 +39,17 @@ export function takeChordName(s: Scan, lone: boolean): string | undefined {
 }
 
 const SIGNS: Readonly<Record<string, string>> = { flat: 'b', sharp: '#' }
+const capital = (letter: string): string => (letter[0] ?? '').toUpperCase() + letter.slice(1)
+/** "flat" or "sharp" at an offset. */
+export const signAt = (s: Scan, offset = 0): string | undefined =>
+  kind(s, offset) === 'word' && Object.hasOwn(SIGNS, text(s, offset)) ? SIGNS[text(s, offset)] : undefined
+
+/** Whether the words after a letter make it a chord: "minor", "seven sharp nine", "over F sharp". */
+function saysQuality(s: Scan): boolean {
+  if (QUALITY.has(text(s, 1))) return !is(s, 1, 'over') || kind(s, 2) === 'letter'
+  if (kind(s, 1) !== 'number' || /\d/.test(text(s, 1))) return false
+  return signAt(s, 2) !== undefined || s.chordRow || is(s, 2, 'sus', 'add', 'chord', 'over')
+}
 
 function writtenOrSpoken(s: Scan, lone: boolean): string | undefined {
   if (kind(s) === 'chord') {
@@ -46,33 +57,35 @@ function writtenOrSpoken(s: Scan, lone: boolean): string | undefined {
     return here(s, -1).text
   }
   if (kind(s) !== 'letter') return undefined
+  const quality = saysQuality(s)
   const words = s.list.slice(s.i, s.i + 8).map((one) => (one.kind === 'stop' ? '' : one.text))
-  const numberNext = kind(s, 1) === 'number'
-  const wordNumber = numberNext && !/\d/.test(text(s, 1))
-  const signNext = kind(s, 2) === 'word' && Object.hasOwn(SIGNS, text(s, 2))
-  const quality = QUALITY.has(text(s, 1)) && !(is(s, 1, 'over') && kind(s, 2) !== 'letter')
-  if (quality || (wordNumber && (signNext || s.chordRow || is(s, 2, 'sus', 'add', 'chord', 'over')))) {
-    const said = spokenChord(words)
-    if (said) {
-      s.i += said.used
-      return altered(s, said.symbol)
-    }
+  const said = quality ? spokenChord(words) : undefined
+  if (said) {
+    s.i += said.used
+    return altered(s, said.symbol)
   }
-  if (is(s, 1, 'chord')) {
-    s.i++
-    return here(s, -1).text.toUpperCase()
-  }
-  if (!lone || (isArticle(s) && !quality)) return undefined
+  if (!is(s, 1, 'chord') && (!lone || (isArticle(s) && !quality))) return undefined
   s.i++
-  const letter = here(s, -1).text
-  return letter[0]!.toUpperCase() + letter.slice(1)
+  return capital(here(s, -1).text)
 }
 
 /** "… sharp nine", "… flat five". */
 function altered(s: Scan, symbol: string): string {
-  if (kind(s) !== 'word' || !Object.hasOwn(SIGNS, text(s)) || kind(s, 1) !== 'number') return symbol
+  const sign = signAt(s)
+  if (sign === undefined || kind(s, 1) !== 'number') return symbol
   s.i += 2
-  return `${symbol}${SIGNS[here(s, -2).text]}${here(s, -1).value}`
+  return `${symbol}${sign}${here(s, -1).value}`
+}
+
+/** A letter with its sign: "F sharp". */
+export function takeLetter(s: Scan): string | undefined {
+  if (kind(s) !== 'letter') return undefined
+  s.i++
+  const letter = capital(here(s, -1).text)
+  const sign = signAt(s)
+  if (sign === undefined) return letter
+  s.i++
+  return letter + sign
 }
 
 /** "with a G in the bass", "with F sharp underneath". */
@@ -80,15 +93,8 @@ function withBass(s: Scan, symbol: string): string {
   const start = s.i
   if (takeOne(s, 'with', 'over')) {
     skipArticle(s)
-    if (kind(s) === 'letter') {
-      let letter = here(s).text.toUpperCase()[0]! + here(s).text.slice(1)
-      s.i++
-      if (kind(s) === 'word' && Object.hasOwn(SIGNS, text(s))) {
-        letter += SIGNS[text(s)]
-        s.i++
-      }
-      if (takeOne(s, 'inbass', 'below', 'bass')) return `${symbol}/${letter}`
-    }
+    const letter = takeLetter(s)
+    if (letter !== undefined && takeOne(s, 'inbass', 'below', 'bass')) return `${symbol}/${letter}`
   }
   s.i = start
   return symbol

@@ -1,12 +1,13 @@
 // Frets as they are said: "7", "ninth fret", "open G", "two fives", "power chord at 3", "barre the top two
 // at 5".
 import type { StringSpec } from './items'
-import { isLetter, oneString, stringList, whichAt } from './say-strings'
+import { isLetter, namesString, oneString, stringList, whichAt } from './say-strings'
 import {
   clauseItems,
   here,
   is,
   isArticle,
+  isStop,
   kind,
   lastNote,
   sayNote,
@@ -60,25 +61,25 @@ const COUNTED = [
   'palm',
   'harmonic',
 ]
-/** "two fives", "three open Ds", "a couple of nines": how many, or undefined. The cursor goes past the count. */
+/** Whether what stands at an offset is several of something: "fives", "open Ds", "dead ones". */
+function isSeveral(s: Scan, offset: number): boolean {
+  if (here(s, offset).plural && (kind(s, offset) === 'number' || kind(s, offset) === 'letter')) return true
+  if (is(s, offset, ...COUNTED, 'openstrings')) return true
+  if (!is(s, offset, 'open')) return false
+  return here(s, offset + (whichAt(s, offset + 1) ? 2 : 1)).plural
+}
+
+/** "two fives", "three open Ds", "a couple of nines": how many. The cursor goes past the count. */
 export function takeCount(s: Scan): number | undefined {
-  const couple = is(s, 0, 'couple')
   const article = isArticle(s) && is(s, 1, 'couple') ? 1 : 0
-  const value = couple || article ? 2 : here(s).value
-  if (!couple && !article && (kind(s) !== 'number' || value < 1 || value > 16 || here(s).plural))
-    return undefined
+  const couple = is(s, article, 'couple')
+  const { value, plural } = here(s)
+  if (!couple && (kind(s) !== 'number' || value < 1 || value > 16 || plural)) return undefined
   const after = article + 1
-  const plural = (kind(s, after) === 'number' || kind(s, after) === 'letter') && here(s, after).plural
-  const opens =
-    is(s, after, 'open') &&
-    (here(s, after + 1).plural ||
-      (whichAt(s, after + 1) && here(s, after + 2).plural) ||
-      text(s, after) === 'opens')
-  const things = is(s, after, ...COUNTED) || is(s, after, 'openstrings')
   const more = is(s, after, 'more') && here(s, after + 1).plural
-  if (!plural && !opens && !things && !more) return undefined
+  if (!more && !isSeveral(s, after)) return undefined
   s.i += after + (more ? 1 : 0)
-  return value
+  return couple ? 2 : value
 }
 
 /** "open G", "open D and A", "open third": a note on strings of its own. */
@@ -115,45 +116,47 @@ const stringListFor = (s: Scan): StringSpec[] | undefined =>
 /** "D and G open", "the top two open": strings first, their openness after. */
 export function stringsOpen(s: Scan): boolean {
   const start = s.i
-  const specs = isLetter(s) || whichAt(s) || kind(s) === 'ordinal' ? stringList(s) : undefined
-  const between = specs ? takeOne(s, 'at', 'left', 'ringing', 'are', 'is', 'stay', 'stays') : undefined
+  const specs = namesString(s) ? stringList(s) : undefined
+  if (specs) takeOne(s, 'at', 'left', 'ringing', 'are', 'is', 'stay', 'stays')
   if (!specs || !is(s, 0, 'open') || kind(s, 1) === 'letter' || whichAt(s, 1)) {
     s.i = start
     return false
   }
-  void between
   s.i++
   sayNote(s, start, { fret: 0, strings: specs })
   s.stringKnown = true
   return true
 }
 
+/** Two strings are named whose frets follow: "octave on the D and the B, 7 and 10". */
+function pairOfStrings(s: Scan, start: number): boolean {
+  const before = s.i
+  const specs = takeOne(s, 'on') && kind(s) !== 'ordinal' && namesString(s) ? stringList(s) : undefined
+  s.i = before
+  if (text(s) !== ',' && (specs?.length ?? 0) < 2) return false
+  s.double = undefined
+  s.items.push({ k: 'together', pairs: true, ...spanFrom(s, start) })
+  return true
+}
+
+/** "power chord", "octaves", or "one at …" that goes on with them; the cursor stands after it. */
+function takeDouble(s: Scan): boolean {
+  const said = takeOne(s, 'power', 'octave')
+  if (said) {
+    s.double = said === 'power' ? 'power' : 'octave'
+    takeOne(s, 'chord')
+    return true
+  }
+  if (!s.double || kind(s) !== 'number' || here(s).value !== 1 || !is(s, 1, 'at', 'on')) return false
+  s.i++
+  return true
+}
+
 /** "power chord at the fifth fret of the A"; "one at the tenth" goes on with it. */
 export function powerChord(s: Scan, count: number): boolean {
   const start = s.i
-  if (is(s, 0, 'power', 'octave')) {
-    if (is(s, 0, 'octave') && text(s, 1) === ',') {
-      s.i++
-      s.items.push({ k: 'together', pairs: true, ...spanFrom(s, start) })
-      return true
-    }
-    s.double = text(s) === 'power' ? 'power' : 'octave'
-    s.i++
-    takeOne(s, 'chord')
-  } else if (s.double && kind(s) === 'number' && here(s).value === 1 && is(s, 1, 'at', 'on')) s.i++
-  else return false
-  if (is(s, 0, 'on') && (isLetter(s, 1) || whichAt(s, 1)) && s.double === 'octave') {
-    // "octave on the D and the B, 7 and 10": two strings named, their frets follow.
-    const before = s.i
-    s.i++
-    const specs = stringList(s)
-    s.i = before
-    if (specs && specs.length > 1) {
-      s.double = undefined
-      s.items.push({ k: 'together', pairs: true, ...spanFrom(s, start) })
-      return true
-    }
-  }
+  if (!takeDouble(s)) return false
+  if (s.double === 'octave' && pairOfStrings(s, start)) return true
   const before = s.i
   skipToFret(s)
   const fret = takeFret(s, true)
@@ -165,12 +168,11 @@ export function powerChord(s: Scan, count: number): boolean {
 /** "barre the top three at 10", "bar the low D and the A at the third fret", "barre at 2". */
 export function barre(s: Scan): boolean {
   const start = s.i
-  const verb = is(s, 0, 'barre') || (is(s, 0, 'bar') && !is(s, 1, 'of'))
-  if (!verb) return false
+  if (!is(s, 0, 'barre') && !(is(s, 0, 'bar') && !is(s, 1, 'of'))) return false
   s.i++
   takeOne(s, 'on', 'over')
   skipArticle(s)
-  const specs = isLetter(s) || whichAt(s) || kind(s) === 'ordinal' ? stringList(s) : undefined
+  const specs = namesString(s) ? stringList(s) : undefined
   const after = s.i
   skipToFret(s)
   const fret = takeFret(s, true)
@@ -181,7 +183,7 @@ export function barre(s: Scan): boolean {
     return true
   }
   takeOne(s, 'on', 'of')
-  const late = specs ?? (isLetter(s) || whichAt(s) || kind(s) === 'ordinal' ? stringList(s, true) : undefined)
+  const late = specs ?? (namesString(s) ? stringList(s, true) : undefined)
   const all = s.context.part.tuning.openMidi.map((_, index) => ({ number: index + 1 })).reverse()
   if (late) s.stringKnown = true
   sayNote(s, start, { fret, strings: late ?? all, barre: true })
@@ -199,14 +201,24 @@ export const fingerAt = (s: Scan, offset = 0): '1' | '2' | '3' | '4' | undefined
 
 const otherFingers = (s: Scan): boolean => s.list.some((_, index) => fingerAt(s, index - s.i))
 
+/** The finger that is said here; "middle" and "ring" are fingers where something is put on a fret. */
+function saidFinger(s: Scan): '1' | '2' | '3' | '4' | undefined {
+  if (is(s, 0, 'middle') && is(s, 1, 'on', 'fret')) return '2'
+  if (is(s, 0, 'ring') && is(s, 1, 'on') && otherFingers(s)) return '3'
+  return fingerAt(s)
+}
+
+/** "back to the index": it goes where it was. */
+const goesBack = (s: Scan, said: string): boolean =>
+  is(s, -2, 'back') ||
+  (is(s, -3, 'back') && is(s, -2, 'to')) ||
+  (isStop(s) && s.items.some((one) => one.k === 'note' && one.finger === said))
+
 /** "index on the second fret", "the pinky on the fifth", "back to the index". */
 export function finger(s: Scan): boolean {
   const start = s.i
-  let said = fingerAt(s)
-  if (!said && is(s, 0, 'middle') && is(s, 1, 'on', 'fret')) said = '2'
-  if (!said && is(s, 0, 'ring') && is(s, 1, 'on') && otherFingers(s)) said = '3'
+  const said = saidFinger(s)
   if (!said) return false
-  const back = is(s, -1, 'back') || (is(s, -2, 'back') && is(s, -1, 'to'))
   s.i++
   s.finger = said
   const before = s.i
@@ -217,15 +229,7 @@ export function finger(s: Scan): boolean {
     return true
   }
   s.i = before
-  if (
-    back ||
-    (lastNote(s) &&
-      (text(s) === '' || kind(s) === 'stop') &&
-      s.items.some((one) => one.k === 'note' && one.finger === said))
-  ) {
-    sayNote(s, start, { fret: 'finger', finger: said })
-    return true
-  }
+  if (goesBack(s, said)) sayNote(s, start, { fret: 'finger', finger: said })
   return true
 }
 

@@ -14,36 +14,38 @@ function isStroke(s: Scan): boolean {
   return s.gripHeld || kind(s, 1) !== 'number'
 }
 
+/** "chuck", "dead ones": a dead stroke, where a grip is held. */
+function takeDead(s: Scan): boolean {
+  if (!is(s, 0, 'chuck') && !(is(s, 0, 'dead') && s.gripHeld && deadStroke(s))) return false
+  s.i++
+  takeOne(s, 'ones', 'one', 'strum')
+  return true
+}
+function takeWay(s: Scan): 'down' | 'up' | undefined {
+  if (!is(s, 0, 'down', 'up') || !isStroke(s)) return undefined
+  s.i++
+  return is(s, -1, 'down') ? 'down' : 'up'
+}
+
 /** Strokes, counted or not: "down", "two ups", "chuck", "dead down". */
 export function stroke(s: Scan, count: number): boolean {
   const start = s.i
-  let dead = false
-  if (is(s, 0, 'chuck') || (is(s, 0, 'dead') && s.gripHeld && deadStroke(s))) {
-    dead = true
-    s.i++
-    takeOne(s, 'ones', 'one', 'strum')
-  }
-  const way = is(s, 0, 'down', 'up') && isStroke(s) ? text(s) : undefined
-  if (way) s.i++
-  else if (!dead && !(is(s, 0, 'strum') && s.gripHeld)) {
-    s.i = start
-    return false
-  } else if (!dead) {
-    s.i++
+  const dead = takeDead(s)
+  const direction = takeWay(s)
+  if (!dead && !direction) {
+    if (!s.gripHeld || !takeOne(s, 'strum')) {
+      s.i = start
+      return false
+    }
     // "strum down down up": the strokes are said after it.
     takeOne(s, 'it', 'that', 'them')
     if (is(s, 0, 'down', 'up')) return true
   }
-  if (!dead && way && takeOne(s, 'dead', 'chuck')) dead = true
-  s.items.push({
-    k: 'stroke',
-    direction: way as 'down' | 'up' | undefined,
-    dead,
-    count,
-    ...spanFrom(s, start),
-  })
+  const late = !dead && direction !== undefined && takeOne(s, 'dead', 'chuck') !== undefined
+  s.items.push({ k: 'stroke', direction, dead: dead || late, count, ...spanFrom(s, start) })
   return true
 }
+
 const deadStroke = (s: Scan): boolean =>
   isStop(s, 1) || is(s, 1, 'ones', 'one', 'strum', 'down', 'up', 'dead', 'and', 'then', 'strokes')
 
@@ -86,19 +88,20 @@ function countGoesOn(s: Scan): boolean {
   return true
 }
 
+/**
+ * Whether a number is a count here: "on 3" of a power chord is a fret; "on one" in a word, after "the", or of
+ * a grip, is a count.
+ */
+const isCount = (s: Scan): boolean =>
+  kind(s) === 'number' && is(s, -1, 'on') && (!/\d/.test(text(s)) || here(s).the || s.gripHeld)
+
 /** "on one", "on the and of three", "on beat two": where what was said stands. */
 export function place(s: Scan): boolean {
   const start = s.i
   if (countGoesOn(s)) return true
   const andOf = is(s, 0, 'and', 'e') && is(s, 1, 'of') && kind(s, 2) === 'number'
-  if (!is(s, 0, 'on', 'at', 'beat') && !andOf) return false
-  if (!andOf && !is(s, 0, 'beat')) s.i++
-  // "on 3" of a power chord is a fret; "on one" in a word, after "the", after a count, is a count.
-  const counted =
-    andOf ||
-    is(s, 0, 'beat', 'and', 'e') ||
-    (kind(s) === 'number' && !/\d/.test(text(s)) && is(s, -1, 'on')) ||
-    (kind(s) === 'number' && (here(s).the || s.gripHeld) && is(s, -1, 'on'))
+  if (!andOf && !is(s, 0, 'beat') && !takeOne(s, 'on', 'at')) return false
+  const counted = is(s, 0, 'beat', 'and', 'e') || isCount(s)
   const ticks = counted ? takeCountPlace(s) : undefined
   if (ticks === undefined) {
     s.i = start
@@ -108,43 +111,42 @@ export function place(s: Scan): boolean {
   return true
 }
 
+interface CountedPlace {
+  ticks: number
+  rest: boolean
+  at: number
+  end: number
+}
+/** The counts of the rest of a call; undefined where anything else is said. */
+function countsAhead(s: Scan): CountedPlace[] | undefined {
+  const unit = unitTicks(s.context.meter)
+  const places: CountedPlace[] = []
+  let beat = 0
+  let rest = false
+  for (const word of s.list.slice(s.i)) {
+    const part = Object.hasOwn(PARTS, word.text.toLowerCase()) ? PARTS[word.text.toLowerCase()] : undefined
+    const next = word.kind === 'number' && word.value > beat && word.value <= s.context.meter.beats
+    if (word.kind === 'stop' || ['then', 'on', 'beat'].includes(word.text)) continue
+    if (word.text === 'rest') rest = true
+    else if (next) {
+      beat = word.value
+      places.push({ ticks: unit * (beat - 1), rest, at: word.at, end: word.end })
+      rest = false
+    } else if (part !== undefined && beat > 0)
+      places.push({ ticks: unit * (beat - 1 + part), rest: false, at: word.at, end: word.end })
+    else return undefined
+  }
+  return places
+}
+
 /** A rhythm counted aloud while a grip is held: "one, two and, three, four and". */
 export function countedRhythm(s: Scan): boolean {
   if (!s.gripHeld || kind(s) !== 'number' || /\d/.test(text(s))) return false
-  const places: { ticks: number; rest: boolean; i: number }[] = []
-  const unit = unitTicks(s.context.meter)
-  const start = s.i
-  let beat = 0
-  let rest = false
-  for (; s.i < s.list.length; s.i++) {
-    const { value } = here(s)
-    const word = text(s).toLowerCase()
-    if (kind(s) === 'stop' || is(s, 0, 'then', 'on', 'beat')) continue
-    if (is(s, 0, 'rest')) rest = true
-    else if (kind(s) === 'number' && value > beat && value <= s.context.meter.beats) {
-      beat = value
-      places.push({ ticks: unit * (beat - 1), rest, i: s.i })
-      rest = false
-    } else if (Object.hasOwn(PARTS, word) && beat > 0) {
-      // "one and two": the "and" between two counts is struck; "two and three" at the end of a list is not.
-      places.push({ ticks: unit * (beat - 1 + PARTS[word]!), rest: false, i: s.i })
-    } else {
-      s.i = start
-      return false
-    }
-  }
-  if (places.length < 2) {
-    s.i = start
-    return false
-  }
-  for (const one of places)
-    s.items.push({
-      k: 'place',
-      ticks: one.ticks,
-      ...(one.rest ? { rest: true } : {}),
-      at: s.list[one.i]!.at,
-      end: s.list[one.i]!.end,
-    })
+  const places = countsAhead(s)
+  if (!places || places.length < 2) return false
+  for (const { rest: silent, ...one } of places)
+    s.items.push({ k: 'place', ...one, ...(silent ? { rest: true } : {}) })
+  s.i = s.list.length
   return true
 }
 
@@ -186,23 +188,29 @@ export function steps(s: Scan): boolean {
   return true
 }
 
+const WAYS: Readonly<Record<string, 'down' | 'up' | undefined>> = { alldowns: 'down', allups: 'up' }
+/** "…, four of them": how many strokes there are. */
+function takeStrokeCount(s: Scan): number | undefined {
+  if (text(s) === ',') s.i++
+  if (kind(s) !== 'number' || here(s).value > 32) return undefined
+  s.i++
+  const { value } = here(s, -1)
+  while (takeOne(s, 'of', 'them', 'those')) continue
+  return value
+}
+
 /** "all downs", "all the way": how a whole bar of strokes goes, or which way those said go. */
 export function strokeWay(s: Scan): boolean {
   const start = s.i
   const way = takeOne(s, 'alldowns', 'allups', 'allway', 'alternate')
   if (!way) return false
-  const direction = way === 'alldowns' ? 'down' : way === 'allups' ? 'up' : undefined
+  const direction = WAYS[way]
   const strokes = s.items.filter((item) => item.k === 'stroke')
   if (strokes.length && direction) for (const item of strokes) item.direction = direction
   else if (s.gripHeld) {
-    if (text(s) === ',') s.i++
-    const count = kind(s) === 'number' && here(s).value <= 32 ? here(s).value : undefined
-    if (count) {
-      s.i++
-      while (takeOne(s, 'of', 'them', 'those')) continue
-      s.items.push({ k: 'stroke', direction, dead: false, count, ...spanFrom(s, start) })
-    } else if (way !== 'alternate') strokesThroughBar(s, s.context.stepTicks, direction)
-    if (count === undefined && is(s, -1) && false) return false
+    const count = takeStrokeCount(s)
+    if (count) s.items.push({ k: 'stroke', direction, dead: false, count, ...spanFrom(s, start) })
+    else if (way !== 'alternate') strokesThroughBar(s, s.context.stepTicks, direction)
   } else if (direction) for (const item of s.items) if (item.k === 'note') item.pick = direction
   return true
 }

@@ -2,7 +2,7 @@
 import type { StringSpec } from './items'
 import { stringsOpen, takeFret } from './say-frets'
 import { namedChord } from './say-shapes'
-import { isLetter, sayStrings, stringList, whichAt } from './say-strings'
+import { isLetter, namesString, sayStrings, stringList, whichAt } from './say-strings'
 import { clauseItems, here, is, isStop, kind, lastNote, sayNote, spanFrom, takeOne, type Scan } from './scan'
 
 /** "5, 7, 5, all on the A": every fret before it. */
@@ -112,20 +112,20 @@ export function bothOrAlone(s: Scan): boolean {
   return false
 }
 
+/** A letter by itself, with nothing around that makes it a string. */
+const isLone = (s: Scan): boolean =>
+  isLetter(s) && !here(s).the && !is(s, 1, 'string', 'open') && !fretAhead(s, 1) && !unbound(s)
+
 /** A letter or an ordinal that is a string, or a chord by itself. */
 export function letterOrString(s: Scan): boolean {
   const start = s.i
-  const letter = isLetter(s)
-  if (!letter && !whichAt(s) && kind(s) !== 'ordinal' && !is(s, 0, 'string')) return false
-  const lone = letter && !here(s).the && !is(s, 1, 'string', 'open') && !fretAhead(s, 1) && !unbound(s)
-  if (lone && (s.chordRow || !is(s, 1, 'and')) && loneChord(s)) return namedChord(s, true)
-  if (stringsOpen(s)) return true
-  if (ordinalFret(s)) return true
+  if (!namesString(s) && !is(s, 0, 'string')) return false
+  if (isLone(s) && (s.chordRow || !is(s, 1, 'and')) && loneChord(s)) return namedChord(s, true)
+  if (stringsOpen(s) || ordinalFret(s)) return true
   const list = stringList(s, unbound(s))
   if (!list) return false
-  const clause = clauseItems(s)
-  const noteFirst = clause.find((item) => item.k === 'note' || item.k === 'strings')?.k === 'note'
-  return stringsSaid(s, start, list, unbound(s) && (noteFirst || !fretAhead(s)))
+  const first = clauseItems(s).find((item) => item.k === 'note' || item.k === 'strings')
+  return stringsSaid(s, start, list, unbound(s) && (first?.k === 'note' || !fretAhead(s)))
 }
 
 /** "the fifth fret, then the seventh": an ordinal by itself goes on as those before it did. */
@@ -140,7 +140,9 @@ function ordinalFret(s: Scan): boolean {
   )
   if (frets === -1 || strings > frets) return false
   const start = s.i
-  sayNote(s, start, { fret: takeFret(s, true)! })
+  const fret = takeFret(s, true)
+  if (fret === undefined) return false
+  sayNote(s, start, { fret })
   return true
 }
 

@@ -108,7 +108,7 @@ function lettingRing(s: Scan): boolean {
       s.i++
       return true
     }
-    const reach: Reach = all ? 'all before' : number !== undefined ? { last: number } : { last: 1 }
+    const reach: Reach = all ? 'all before' : { last: number ?? 1 }
     const start = s.i
     s.i += offset + 1
     s.items.push({ k: 'mark', mark: { kind: 'let ring' }, reach, ...spanFrom(s, start) })
@@ -123,21 +123,34 @@ function notesFollow(s: Scan): boolean {
     if (kind(s, offset) === 'number' || is(s, offset, 'open') || kind(s, offset) === 'ordinal') return true
   return false
 }
+/** Marks that go through the whole thought they are said at the start of. */
+const THROUGH = ['palm', 'ring', 'staccato']
 
-function reachOf(s: Scan, word: string, start: number, all: boolean): Reach | 'next' {
+/** How far "all …" reaches: what was said, when nothing comes after it, else what follows. */
+function reachOfAll(s: Scan, notes: boolean): Reach {
+  if (notes && !atClauseStart(s)) return 'clause'
+  return notes && isStop(s) ? 'all before' : 'following'
+}
+
+/** Where a mark goes that is said ahead of its note; undefined where it is said after it. */
+function reachAhead(s: Scan, word: string): Reach | 'next' | undefined {
+  const follow = notesFollow(s)
+  if (atClauseStart(s) && follow) return THROUGH.includes(word) ? 'clause' : 'next'
+  const played = clauseItems(s).some((item) => item.k === 'note')
+  if (!AHEAD.has(word) || played || !(follow || is(s, 0, 'on', 'at', 'over'))) return undefined
+  return word === 'palm' && !follow ? 'following' : 'next'
+}
+
+function reachOf(s: Scan, word: string, all: boolean): Reach | 'next' {
   const said = takeReach(s)
   if (said) return said
   const notes = s.items.some((item) => item.k === 'note' || item.k === 'stroke' || item.k === 'again')
   if (word === 'ringall') return notes ? 'all before' : 'following'
-  const first = atClauseStart(s)
-  if (all) return !notes || first ? (notes && isStop(s) ? 'all before' : 'following') : 'clause'
-  if (first && notesFollow(s))
-    return word === 'palm' || word === 'ring' || word === 'staccato' ? 'clause' : 'next'
-  const clause = clauseItems(s).filter((item) => item.k === 'note')
-  if (AHEAD.has(word) && clause.length === 0 && (is(s, 0, 'on', 'at', 'over') || notesFollow(s)))
-    return word === 'palm' && !notesFollow(s) ? 'following' : 'next'
-  if (!notes) return isStop(s) ? 'following' : 'next'
-  return 'before'
+  if (all) return reachOfAll(s, notes)
+  const ahead = reachAhead(s, word)
+  if (ahead) return ahead
+  const otherwise = isStop(s) ? 'following' : 'next'
+  return notes ? 'before' : otherwise
 }
 
 function pressure(s: Scan, mark: Articulation): Articulation {
@@ -148,7 +161,7 @@ function pressure(s: Scan, mark: Articulation): Articulation {
 }
 
 /** "grace note hammer from 1 to 2": the small note before, and its way. */
-function graceNote(s: Scan, start: number): boolean {
+function graceNote(s: Scan): boolean {
   let offset = 0
   while (is(s, offset, 'hammer', 'pull', 'slide', 'from', 'on', 'at', 'fret')) offset++
   if (kind(s, offset) !== 'number' || !is(s, offset + 1, 'to', 'into') || kind(s, offset + 2) !== 'number')
@@ -157,7 +170,6 @@ function graceNote(s: Scan, start: number): boolean {
   if (frets === 0 || Math.abs(frets) > 7) return false
   s.i += offset + 2
   s.waiting = [...s.waiting, { kind: 'grace', frets }]
-  void start
   return true
 }
 
@@ -172,10 +184,10 @@ export function mark(s: Scan): boolean {
     return false
   }
   s.i++
-  if (word === 'grace' && graceNote(s, start)) return true
+  if (word === 'grace' && graceNote(s)) return true
   const plain = MARKS[word]!
   const put = pressure(s, wide && plain.kind === 'vibrato' ? { kind: 'vibrato', width: 'wide' } : plain)
-  const reach = reachOf(s, word, start, all)
+  const reach = reachOf(s, word, all)
   if (reach === 'next') s.waiting = [...s.waiting, put]
   else if (word === 'palm' && isPalmExcept(s))
     s.items.push({ k: 'mark', mark: put, reach: 'all but last', ...spanFrom(s, start) })

@@ -11,52 +11,24 @@ export const moveAt = (s: Scan, offset = 0): Move | 'roll' | undefined =>
     ? (text(s, offset) as Move | 'roll')
     : undefined
 
-/** "up to", "back down to", "on to": the way, not a stroke. Gives whether it went back. */
-function takeWay(s: Scan): { back: boolean; into: boolean } {
-  let back = false
+const ON_THE_WAY = 'up down to onto on right straight all it that them those over quickly again in way'.split(
+  ' ',
+)
+/** "on the D": the string a movement is on, and no part of its way. */
+const onString = (s: Scan): boolean =>
+  is(s, 0, 'on') &&
+  (isLetter(s, 1) || whichAt(s, 1) !== undefined || (kind(s, 1) === 'ordinal' && !is(s, 2, 'fret')))
+
+/** "up to", "back down to", "on to": the way, not a stroke. Says whether it is into a fret. */
+function takeWay(s: Scan): { into: boolean } {
   let into = false
   for (;;) {
-    if (is(s, 0, 'back')) back = true
-    else if (is(s, 0, 'into') || (is(s, 0, 'in') && is(s, 1, 'to'))) into = true
-    else if (
-      !is(
-        s,
-        0,
-        'up',
-        'down',
-        'to',
-        'onto',
-        'on',
-        'right',
-        'straight',
-        'all',
-        'it',
-        'that',
-        'them',
-        'those',
-        'over',
-        'quickly',
-        'again',
-        'off',
-        'in',
-        'way',
-        'out',
-        'one',
-      )
-    )
-      break
-    if (
-      is(s, 0, 'on') &&
-      (isLetter(s, 1) || whichAt(s, 1) || kind(s, 1) === 'ordinal') &&
-      !(kind(s, 1) === 'ordinal' && is(s, 2, 'fret'))
-    )
-      break
-    if (is(s, 0, 'off') || is(s, 0, 'one')) break
-    if (is(s, 0, 'out')) break
+    if (is(s, 0, 'into') || (is(s, 0, 'in') && is(s, 1, 'to'))) into = true
+    else if (!is(s, 0, 'back', ...ON_THE_WAY) || onString(s)) break
     s.i++
   }
   skipArticle(s)
-  return { back, into }
+  return { into }
 }
 
 /** The note a movement is said to come from: played, unless it is the one before. */
@@ -139,6 +111,20 @@ function announced(s: Scan): boolean {
   return true
 }
 
+/** "slide down off the string", "slide back out". */
+function goesAway(s: Scan): boolean {
+  if (is(s, 0, 'off', 'out', 'away')) return true
+  if (is(s, 0, 'back')) return is(s, 1, 'out', 'off')
+  return is(s, 0, 'down', 'up') && (isStop(s, 1) || is(s, 1, 'off'))
+}
+
+/** The fret a movement comes from, where it is said: "from 5", "6 to 8". */
+function takeSource(s: Scan): number | undefined {
+  if (!takeOne(s, 'from')) return firstOfTwo(s) ? takeFret(s, true) : undefined
+  skipArticle(s)
+  return takeFret(s, true)
+}
+
 /** A movement with its frets. */
 export function movement(s: Scan): boolean {
   const move = moveAt(s)
@@ -146,11 +132,7 @@ export function movement(s: Scan): boolean {
   if (announced(s)) return true
   const start = s.i
   s.i++
-  if (
-    (move === 'slide' && (is(s, 0, 'off', 'out', 'away') || (is(s, 0, 'back') && is(s, 1, 'out', 'off')))) ||
-    (move === 'slide' && is(s, 0, 'down', 'up') && (isStop(s, 1) || is(s, 1, 'off')))
-  )
-    return slideOut(s)
+  if (move === 'slide' && goesAway(s)) return slideOut(s)
   const pair = pairOf(s)
   if (moveAgain(s, start, move)) return true
   const side = takeSide(s)
@@ -158,20 +140,21 @@ export function movement(s: Scan): boolean {
     s.waiting = [...s.waiting, { kind: 'slide', how: side }]
     return true
   }
-  let way = takeWay(s)
-  const late = pairOf(s)
-  if (pair || late) s.bothNext = true
-  if (takeOne(s, 'from')) {
-    skipArticle(s)
-    const from = takeFret(s, true)
-    if (from !== undefined) sayFrom(s, start, from)
-    way = takeWay(s)
-  } else if (firstOfTwo(s)) {
-    sayFrom(s, start, takeFret(s, true)!)
-    way = takeWay(s)
+  return moveTo(s, start, move, pair)
+}
+
+/** The way, the fret it comes from and the one it goes to. */
+function moveTo(s: Scan, start: number, move: Move | 'roll', pair: boolean): boolean {
+  let { into } = takeWay(s)
+  const both = pairOf(s) || pair
+  if (both) s.bothNext = true
+  const from = takeSource(s)
+  if (from !== undefined) {
+    sayFrom(s, start, from)
+    into = takeWay(s).into
   }
-  if (pair || late) s.bothNext = true
-  if (way.into && move === 'slide') return slideInto(s, start, 'in from below')
+  if (both) s.bothNext = true
+  if (into && move === 'slide') return slideInto(s, start, 'in from below')
   return arrive(s, start, move)
 }
 
@@ -180,7 +163,7 @@ function moveAgain(s: Scan, start: number, move: Move | 'roll'): boolean {
   const notes = s.items.filter((item) => item.k === 'note')
   const source = notes.at(-2)
   if (!source || move === 'roll') return false
-  const atEnd = s.i >= s.list.length && move === 'pull' && notes.at(-1)!.move === 'hammer'
+  const atEnd = s.i >= s.list.length && move === 'pull' && notes.at(-1)?.move === 'hammer'
   if (!atEnd && (!is(s, 0, 'again', 'back') || !isStop(s, 1))) return false
   if (!atEnd) s.i++
   sayNote(s, start, { fret: source.fret, move })
@@ -210,14 +193,9 @@ function arrive(s: Scan, start: number, move: Move | 'roll'): boolean {
 
 /** "6 to 8", "10 up to 12", "0 to 2": a fret with the way to another after it. */
 function firstOfTwo(s: Scan): boolean {
-  const used =
-    kind(s) === 'number' || (is(s, 0, 'open') && !isLetter(s, 1))
-      ? 1
-      : kind(s) === 'ordinal' && is(s, 1, 'fret', 'to')
-        ? 1
-        : 0
-  if (!used) return false
-  const after = used + (is(s, used, 'fret') ? 1 : 0)
+  const numbered = kind(s) === 'number' || (is(s, 0, 'open') && !isLetter(s, 1))
+  if (!numbered && !(kind(s) === 'ordinal' && is(s, 1, 'fret', 'to'))) return false
+  const after = is(s, 1, 'fret') ? 2 : 1
   return is(s, after, 'to', 'up', 'down', 'back', 'into') && !isStop(s, after + 1)
 }
 

@@ -48,38 +48,44 @@ export function everyBeat(s: Scan): boolean {
   return true
 }
 
+/** Where in the words ahead the numbers of a row are that can be strings, and where the row ends. */
+function rowAhead(s: Scan): { at: number[]; end: number } {
+  const strings = s.context.part.tuning.openMidi.length
+  const at: number[] = []
+  let end = 0
+  for (; ; end++) {
+    if (text(s, end) === ',' && kind(s, end + 1) === 'number') continue
+    const { value } = here(s, end)
+    if (kind(s, end) !== 'number' || value < 1 || value > strings || is(s, end + 1, 'times')) break
+    at.push(end)
+  }
+  return { at, end }
+}
+/** Strings are named in the words ahead: numbers are frets on them. */
+const stringsAhead = (s: Scan): boolean =>
+  s.list
+    .slice(s.i + 1)
+    .some((word) => word.kind === 'letter' || word.text === 'fret' || word.text === 'string')
+
 /** Numbers in a row while a grip is held: strings to pluck, "5 3 2 3". */
 export function pluckedRow(s: Scan): boolean {
   if (!s.gripHeld || kind(s) !== 'number') return false
-  if (!s.pickRow && clauseItems(s).some((item) => item.k === 'note' && item.fret !== 'grip')) return false
-  const strings = s.context.part.tuning.openMidi.length
-  let count = 0
-  let offset = 0
-  const row: number[] = []
-  while (kind(s, offset) === 'number' || (text(s, offset) === ',' && kind(s, offset + 1) === 'number')) {
-    if (kind(s, offset) === 'number') {
-      if (here(s, offset).value < 1 || here(s, offset).value > strings || is(s, offset + 1, 'times')) break
-      row.push(offset)
-      count++
-    }
-    offset++
-  }
-  const named = s.list.some(
-    (word, index) =>
-      index > s.i && (word.kind === 'letter' || word.text === 'fret' || word.text === 'string'),
-  )
-  if (count < (s.pickRow ? 1 : 3) || (named && !s.pickRow) || is(s, offset, 'on', 'of')) return false
+  const fretted = clauseItems(s).some((item) => item.k === 'note' && item.fret !== 'grip')
+  if (!s.pickRow && (fretted || stringsAhead(s))) return false
+  const { at, end } = rowAhead(s)
+  if (at.length < (s.pickRow ? 1 : 3) || is(s, end, 'on', 'of')) return false
   const start = s.i
-  for (const at of row) {
-    s.i = start + at + 1
-    sayNote(s, start + at, { fret: 'grip', strings: [{ number: here(s, -1).value }] })
+  for (const offset of at) {
+    s.i = start + offset + 1
+    sayNote(s, start + offset, { fret: 'grip', strings: [{ number: here(s, -1).value }] })
   }
   return true
 }
 
 export function pickWord(s: Scan): boolean {
-  if (is(s, 0, 'pick') && is(s, 1, 'down', 'up') && lastNote(s)) {
-    lastNote(s)!.pick = text(s, 1) as 'down' | 'up'
+  const note = lastNote(s)
+  if (is(s, 0, 'pick') && is(s, 1, 'down', 'up') && note) {
+    note.pick = is(s, 1, 'down') ? 'down' : 'up'
     s.i += 2
     return true
   }

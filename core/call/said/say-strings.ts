@@ -110,6 +110,10 @@ function lettered(s: Scan): StringSpec[] | undefined {
   return [{ letter, which }]
 }
 
+/** Whether a string may be named here: a letter, a side, an ordinal. */
+export const namesString = (s: Scan): boolean =>
+  isLetter(s) || whichAt(s) !== undefined || kind(s) === 'ordinal'
+
 /** One string, or a few that have one name ("the top three"); nothing is taken when there is none. */
 export const oneString = (s: Scan, bareOrdinal = false): StringSpec[] | undefined =>
   sideStrings(s) ?? numberedString(s, bareOrdinal) ?? lettered(s)
@@ -119,6 +123,22 @@ function beginsNote(s: Scan): boolean {
   return kind(s) === 'number' && !is(s, 1, 'string') && !is(s, 0, 'string')
 }
 
+/** Goes over a comma, "and" or both, with the "on" that may follow; says which there was. */
+function takeJoint(s: Scan): { comma: boolean; and: boolean } {
+  const comma = text(s) === ',' && kind(s) === 'stop'
+  if (comma) s.i++
+  const and = is(s, 0, 'and')
+  if (and) s.i++
+  if (is(s, 0, 'on', 'of')) s.i++
+  return { comma, and }
+}
+
+/** The next string of a list; a string that begins a note of its own is none, and the cursor stays. */
+function nextInList(s: Scan, bareOrdinal: boolean): StringSpec[] | undefined {
+  const next = oneString(s, bareOrdinal)
+  return next && (!beginsNote(s) || is(s, 0, 'at')) ? next : undefined
+}
+
 /** Goes on with "and G", ", G and B"; gives the strings said, the cursor stands after them. */
 function moreStrings(s: Scan, bareOrdinal: boolean): StringSpec[] {
   const start = s.i
@@ -126,20 +146,15 @@ function moreStrings(s: Scan, bareOrdinal: boolean): StringSpec[] {
   let commas = 0
   for (;;) {
     const before = s.i
-    const comma = text(s) === ',' && kind(s) === 'stop'
-    if (comma) {
-      s.i++
-      commas++
-    }
-    const and = is(s, 0, 'and')
-    if (and) s.i++
-    if (is(s, 0, 'on') || is(s, 0, 'of')) s.i++
-    if (!comma && !and && found.length > 0 && is(s, 0, 'together')) return found
-    const next = comma || and ? oneString(s, bareOrdinal) : undefined
-    if (!next || (beginsNote(s) && found.length + 1 > 0 && !is(s, 0, 'at'))) {
+    const { comma, and } = takeJoint(s)
+    if (!comma && !and) {
       s.i = before
+      if (found.length > 0 && is(s, 0, 'together')) return found
       break
     }
+    if (comma) commas++
+    const next = nextInList(s, bareOrdinal)
+    if (!next) break
     found.push(...next)
     // "second fret A, D and G open": the last two are open, and no part of what was said before the comma.
     if (and && commas > 0 && is(s, 0, 'open')) break

@@ -1,7 +1,8 @@
 // Ways along a string that name no movement of their own: "up to 7", "back to the B", "0 to 2", a trill.
+import type { Move } from './items'
 import { takeFret } from './say-frets'
 import { moveAt, pairOf, slideInto } from './say-moves'
-import { isLetter, stringList, whichAt } from './say-strings'
+import { isLetter, namesString, stringList, whichAt } from './say-strings'
 import {
   clauseItems,
   here,
@@ -27,64 +28,82 @@ export function asMove(s: Scan): boolean {
   return true
 }
 
+/** "… to 3" after a movement: on to the next fret in the same way. */
+function onToFret(s: Scan): boolean {
+  const before = clauseItems(s).at(-1)
+  const start = s.i
+  if (before?.k !== 'note' || !before.move || !takeOne(s, 'to')) return false
+  const fret = takeFret(s)
+  if (fret === undefined) {
+    s.i = start
+    return false
+  }
+  sayNote(s, start, { fret, move: before.move })
+  return true
+}
+
+/** Whether a movement goes that way: hammered up, pulled down. */
+function goesThatWay(move: Move | undefined, from: number, to: number): boolean {
+  if (!move || move === 'tap') return false
+  if (move === 'hammer') return to > from
+  return move !== 'pull' || to < from
+}
+
 /** "0 to 2 on the G" after a hammer-on: the same movement with other frets. */
 export function fretToFret(s: Scan): boolean {
-  const before = clauseItems(s).at(-1)
-  if (
-    is(s, 0, 'to') &&
-    (kind(s, 1) === 'number' || is(s, 1, 'open')) &&
-    before?.k === 'note' &&
-    before.move
-  ) {
-    const start = s.i
-    s.i++
-    sayNote(s, start, { fret: takeFret(s)!, move: before.move })
-    return true
-  }
+  if (onToFret(s)) return true
   if (kind(s) !== 'number' || !is(s, 1, 'to') || kind(s, 2) !== 'number') return false
-  const last = lastNote(s)
-  const move = last?.move
+  const move = lastNote(s)?.move
   const start = s.i
   const from = here(s).value
   s.i += 2
   sayNote(s, start, { fret: from, move: undefined })
-  const fret = takeFret(s)!
-  const fits =
-    move && move !== 'tap' && (move !== 'hammer' || fret > from) && (move !== 'pull' || fret < from)
-  sayNote(s, start, { fret, move: fits ? move : undefined })
+  const fret = takeFret(s) ?? from
+  sayNote(s, start, { fret, move: goesThatWay(move, from, fret) ? move : undefined })
   return true
+}
+
+/** "up to", "back down to", "down into", "back 5": how many words the way takes; 0 when it is none. */
+function wayWords(s: Scan): number {
+  let offset = 0
+  while (is(s, offset, 'up', 'down', 'back')) offset++
+  if (offset === 0) return 0
+  if (is(s, offset, 'to', 'into')) return offset + 1
+  return is(s, 0, 'back') && kind(s, offset) === 'number' ? offset : 0
 }
 
 /** "up to 7", "back to 5", "down to 3": the hand goes there; after a slide it slides on. */
 export function wayTo(s: Scan): boolean {
-  if (!is(s, 0, 'up', 'down', 'back')) return false
-  let offset = 1
-  while (is(s, offset, 'up', 'down', 'back')) offset++
-  if (!is(s, offset, 'to', 'into') && !(is(s, 0, 'back') && kind(s, offset) === 'number')) return false
-  const into = is(s, offset, 'into')
-  const from = is(s, 0, 'down') ? 'in from above' : 'in from below'
+  const words = wayWords(s)
+  if (words === 0) return false
   const start = s.i
   const back = is(s, 0, 'back')
-  s.i += offset + (is(s, offset, 'to', 'into') ? 1 : 0)
+  const from = is(s, 0, 'down') ? 'in from above' : 'in from below'
+  s.i += words
+  const into = is(s, -1, 'into')
   skipArticle(s)
-  if (into) return slideInto(s, start, from) || true
-  const last = lastNote(s)
-  const slid = last?.move === 'slide'
+  if (into) {
+    slideInto(s, start, from)
+    return true
+  }
+  const slid = lastNote(s)?.move === 'slide'
   const both = pairOf(s)
   const fret = takeFret(s, true)
-  if (fret === undefined && back && backToString(s, start)) return true
-  if (fret === undefined) {
-    s.i = start + 1
-    return back
-  }
+  if (fret === undefined) return backOnly(s, start, back)
   if (both) s.bothNext = true
   sayNote(s, start, { fret, move: back && slid ? 'slide' : undefined })
   return true
 }
+/** "back" without a fret: to a string, or a word that carries nothing. */
+function backOnly(s: Scan, start: number, back: boolean): boolean {
+  if (back && backToString(s, start)) return true
+  s.i = start + 1
+  return back
+}
 
 /** "back to the B": what that string played before. */
 function backToString(s: Scan, start: number): boolean {
-  const specs = isLetter(s) || whichAt(s) ? stringList(s) : undefined
+  const specs = kind(s) !== 'ordinal' && namesString(s) ? stringList(s) : undefined
   if (!specs || kind(s) === 'number' || !lastNote(s) || s.gripHeld) return false
   sayNote(s, start, { fret: 'last', strings: specs })
   return true

@@ -4,33 +4,45 @@ import { takeFret } from './say-frets'
 import { stringList } from './say-strings'
 import { here, is, isArticle, kind, skipArticle, takeOne, text, type Scan } from './scan'
 
-const NUMBERED = (s: Scan): number | undefined => {
+/** "two", "a couple of", "a": how many; the cursor stays on an article. */
+function takeNumber(s: Scan): number | undefined {
+  const start = s.i
+  const article = isArticle(s)
+  skipArticle(s)
+  if (is(s, 0, 'couple') || kind(s) === 'number') {
+    s.i++
+    return is(s, -1, 'couple') ? 2 : here(s, -1).value
+  }
+  s.i = start
+  return article ? 1 : undefined
+}
+
+const LOWER = /down|lower|below/
+/** "a half step", "a whole step": in frets. */
+function takeStep(s: Scan): number | undefined {
   const start = s.i
   skipArticle(s)
-  const one = is(s, 0, 'couple') ? 2 : kind(s) === 'number' ? here(s).value : undefined
-  if (one === undefined) {
-    s.i = start
-    return isArticle({ ...s, i: start }) ? 1 : undefined
-  }
-  s.i++
-  return one
+  const said = takeOne(s, 'halfstep', 'full')
+  if (!said) s.i = start
+  if (said === undefined) return undefined
+  return said === 'full' ? 2 : 1
+}
+
+/** "two frets", "a fret": how many. */
+function takeFrets(s: Scan): number | undefined {
+  const number = takeNumber(s) ?? (is(s, 0, 'fret') ? 1 : undefined)
+  skipArticle(s)
+  return number !== undefined && takeOne(s, 'fret') ? number : undefined
 }
 
 /** "up two frets", "two frets lower", "down a fret", "up a half step". */
 export function fretsMoved(s: Scan): ReferenceHow | undefined {
   const start = s.i
   const way = takeOne(s, 'up', 'down')
-  const half = way && isArticle(s) && is(s, 1, 'halfstep', 'full') ? 1 : 0
-  s.i += half
-  if (way && takeOne(s, 'halfstep')) return { how: 'frets', by: way === 'down' ? -1 : 1 }
-  if (way && takeOne(s, 'full')) return { how: 'frets', by: way === 'down' ? -2 : 2 }
-  const number = NUMBERED(s) ?? (is(s, 0, 'fret') ? 1 : undefined)
-  if (isArticle(s) && is(s, 1, 'fret')) s.i++
-  if (number !== undefined && takeOne(s, 'fret')) {
-    const late = takeOne(s, 'up', 'down', 'higher', 'lower', 'above', 'below')
-    const said = way ?? late
-    if (said) return { how: 'frets', by: /down|lower|below/.test(said) ? -number : number }
-  }
+  const step = way === undefined ? undefined : takeStep(s)
+  const frets = step ?? takeFrets(s)
+  const said = step ? way : (takeOne(s, 'up', 'down', 'higher', 'lower', 'above', 'below') ?? way)
+  if (frets !== undefined && said) return { how: 'frets', by: LOWER.test(said) ? -frets : frets }
   s.i = start
   return undefined
 }
@@ -39,8 +51,8 @@ export function fretsMoved(s: Scan): ReferenceHow | undefined {
 export function setMoved(s: Scan): ReferenceHow | undefined {
   const start = s.i
   const way = takeOne(s, 'up', 'down', 'over')
-  const number = NUMBERED(s) ?? 1
-  if (isArticle(s)) s.i++
+  const number = takeNumber(s) ?? 1
+  skipArticle(s)
   if (takeOne(s, 'stringset', 'string', 'set')) {
     while (takeOne(s, 'of', 'string')) continue
     const said = takeOne(s, 'up', 'down', 'higher', 'lower', 'over', 'across') ?? way
