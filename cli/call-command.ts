@@ -133,7 +133,7 @@ function batchLine(line: string, flags: Flags): unknown {
   }
 }
 
-/** Answers calls in a row, JSON lines in and out, in order; an error is an answer and the next line goes on. */
+/** Answers calls in a row, JSON lines in and out, in order; an error is an answer as well. */
 export function callBatch(input: string, flags: Flags): string[] {
   return input
     .split('\n')

@@ -30,7 +30,7 @@ const USAGE = `Usage:
   npm run -s cli -- name-grip x57765                  names, degrees, reach, fingers of a grip
   npm run -s cli -- grips "F#m7/E" [--after x02220] [--count 5] [--easier]
   npm run -s cli -- call "G seven seven, hammer seven nine eleven" [--step 1/8]
-  npm run -s cli -- call --batch --json               JSON lines in, one answer a line: {call, step, setup, tuning, key}
+  npm run -s cli -- call --batch --json   JSON lines {call, step, setup, tuning, key} in, answers out
   npm run -s cli -- speak SONG --figure NAME [--strings numbers] [--words said]
   npm run -s cli -- paths SONG --figure NAME          the same line elsewhere on the neck
   npm run -s cli -- harmony SONG --figure NAME --interval 3 --direction below [--key "D minor"] [--parallel]

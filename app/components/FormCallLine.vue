@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { readFormCall, type FormReading } from '#core/call/form/read-form-call'
+import { readFormCall, type FormReading } from '#core/form-call/read-form-call'
 import { randomId } from '#platform/files'
 import { useSong } from '~/stores/song'
 

@@ -10,9 +10,9 @@ const CHORD_LIKE = /^[A-G][#b]?(5|6|7|9|11|13)$/
 const GRIP = /^[x\d]{4,}$|^(x|\d{1,2})(-(x|\d{1,2})){3,}$/i
 const UNITS = new Set(
   (
-    'bar bars beat beats tick ticks step steps a an the half quarter full whole below above from off note notes ' +
-    'semitone semitones tone tones half-step half-steps by light medium firm but last first of e to over string ' +
-    'fret t'
+    'bar bars beat beats tick ticks step steps a an the half quarter full whole below above from off note ' +
+    'notes semitone semitones tone tones half-step half-steps by light medium firm but last first of e to ' +
+    'over string fret t'
   ).split(' '),
 )
 
@@ -26,8 +26,8 @@ const isFret: Is = (token) =>
 /** Words that only the spoken reading gives their full sense. */
 const SPOKEN = new Set(
   (
-    'then now play just start starting back chuck scratch scratches mute mutes downs ups repeat sorry no with both ' +
-    'together into'
+    'then now play just start starting back chuck scratch scratches mute mutes downs ups repeat sorry no ' +
+    'with both together into'
   ).split(' '),
 )
 /** What may stand between a string's name and its frets. */
@@ -69,9 +69,8 @@ function known(token: Token): boolean {
     JOINED.test(text) ||
     UNITS.has(text.toLowerCase()) ||
     /^[A-Ga-g](-[A-Ga-g])+$/.test(text) ||
-    /^\d{1,2}:(\d{1,2}|x\d{1,2}|o)?$|^\*\d|^[x×]\d|^1\/\d+$|^-?\d+\.\d+$|^\d+\.\d+[&ea]?$|^(flat|sharp)$/.test(
-      text,
-    )
+    /^\d{1,2}:(\d{1,2}|x\d{1,2}|o)?$|^\*\d|^[x×]\d|^1\/\d+$|^(flat|sharp)$/.test(text) ||
+    /^-?\d+\.\d+$|^\d+\.\d+[&ea]?$/.test(text)
   )
 }
 
@@ -112,8 +111,8 @@ function exactOn(list: readonly Token[], index: number): boolean {
 
 const CHORD_WORDS = new Set(
   (
-    'minor min major maj diminished dim augmented aug power dominant sus suspended add added over slash flat sharp ' +
-    'the'
+    'minor min major maj diminished dim augmented aug power dominant sus suspended add added over slash ' +
+    'flat sharp the'
   ).split(' '),
 )
 /** A letter of a chord that is held by name, or of its bass. */

@@ -47,18 +47,23 @@ function markWords(mark: Articulation): string | null | undefined {
 const has = (note: Note, kind: Articulation['kind']): boolean =>
   note.articulations.some((mark) => mark.kind === kind)
 
+/** A note reached by a movement; it stays on its string, which has been named. Null where it does not. */
+function movedWords(note: Note, string: string | undefined, after: string): string | null | undefined {
+  const move = note.articulations.find((mark) => mark.kind in MOVE_WORDS || mark.kind === 'slide')
+  if (!move) return undefined
+  if (string !== undefined) return null
+  return `${MOVE_WORDS[move.kind] ?? 'slide to'} ${note.fret === 0 ? 'open' : note.fret}${after}`
+}
+
 /** One note; `string` is named where it changes. Null where these words do not reach. */
 function noteWords(note: Note, string: string | undefined): string | null {
-  if (note.accent || note.finger || note.pick) return null
   const marks = note.articulations.map(markWords)
-  if (marks.includes(null)) return null
+  if (note.accent || note.finger || note.pick || marks.includes(null)) return null
   const on = string === undefined ? '' : ` on the ${string}`
   const after = marks.filter(Boolean).join('')
   if (has(note, 'dead')) return note.fret === 0 && note.articulations.length === 1 ? `dead note${on}` : null
-  const move = note.articulations.find((mark) => mark.kind in MOVE_WORDS || mark.kind === 'slide')
-  const words = move && (MOVE_WORDS[move.kind] ?? 'slide to')
-  // A movement stays on its string, which has been named.
-  if (words) return string === undefined ? `${words} ${note.fret === 0 ? 'open' : note.fret}${after}` : null
+  const moved = movedWords(note, string, after)
+  if (moved !== undefined) return moved
   if (note.fret === 0) return string === undefined ? `open${after}` : `open ${string}${after}`
   return `${note.fret}${on}${after}`
 }
@@ -81,13 +86,13 @@ function lengthWords(ticks: number, step: number): string | null {
 /** Everything that begins at one time. */
 function momentWords(notes: readonly Note[], spoken: Spoken, options: SpeakOptions): string | null {
   const length = lengthWords(notes[0]!.lengthTicks, options.stepTicks)
-  if (length === null || notes.some((note) => note.lengthTicks !== notes[0]!.lengthTicks)) return null
+  if (length === null || notes.some((note) => note.lengthTicks !== notes[0]?.lengthTicks)) return null
   const words = notes.map((note) => {
     const stays = notes.length === 1 && note.string === spoken.string
     return noteWords(note, stays ? undefined : callString(options.letters, note.string, options.strings))
   })
   if (words.includes(null)) return null
-  const changes = spoken.string !== undefined && (notes.length > 1 || notes[0]!.string !== spoken.string)
+  const changes = spoken.string !== undefined && (notes.length > 1 || notes[0]?.string !== spoken.string)
   return `${changes ? 'then ' : ''}${words.join(' with ')}${length}`
 }
 
@@ -103,7 +108,7 @@ export function saidWords(notes: readonly Note[], options: SpeakOptions): string
     const words = momentWords(here, spoken, options)
     if (words === null) return undefined
     spoken.clauses.push(words)
-    spoken.string = here.length === 1 ? here[0]!.string : undefined
+    spoken.string = here.length === 1 ? here[0]?.string : undefined
     spoken.cursor = tick + here[0]!.lengthTicks
   }
   return spoken.clauses.join(', ')

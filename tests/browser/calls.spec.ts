@@ -27,7 +27,7 @@ async function newFigure(page: Page, bars: number): Promise<string> {
   return id
 }
 
-test('an eight-bar riff as one tells it to a student, its second pass by reference, in under two minutes', async ({
+test('an eight-bar riff as told to a student, its second pass by reference, in two minutes', async ({
   page,
 }) => {
   await openDemo(page, 'chart?figure=intro-riff')

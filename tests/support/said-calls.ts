@@ -79,13 +79,16 @@ const MARK_SIGNS: Record<string, MeantMark> = {
   c: { kind: 'staccato' },
   t: { kind: 'tap' },
 }
+const bentBy = (amount: string | undefined): MeantMark['semitones'] => {
+  if (amount === '~') return 'small'
+  return amount === '*' || amount === undefined ? 'any' : Number(amount)
+}
 function meantNote(text: string): MeantNote {
   const [, string, fret, signs = ''] = /^(\d+)\/(x|\d+)(.*)$/.exec(text)!
   const marks = [...signs.matchAll(/b(\*|~|\d*\.?\d+)?(r)?|./g)].map((match): MeantMark => {
     const [sign, amount, release] = match
     if (!sign.startsWith('b')) return MARK_SIGNS[sign]!
-    const semitones =
-      amount === '~' ? 'small' : amount === '*' || amount === undefined ? 'any' : Number(amount)
+    const semitones = bentBy(amount)
     return { kind: 'bend', semitones, ...(release ? { release: true } : {}) }
   })
   return {
@@ -296,6 +299,26 @@ const together = (before: Content, added: Content): Content => ({
   mutes: [...before.mutes, ...added.mutes],
 })
 
+const strokeWords = (content: Content): string =>
+  content.strokes.map((stroke) => (stroke.dead ? 'x' : STROKE_SIGNS[stroke.direction])).join(' ')
+const noteText = (note: MeantNote): string => {
+  const marks = (note.marks ?? []).map(
+    (mark) => `{${mark.kind}${mark.semitones ?? ''}${mark.release ? 'r' : ''}}`,
+  )
+  return `${note.string}/${note.dead ? 'x' : note.fret}${marks.join('')}`
+}
+/** What was read, in a line. */
+const readWords = (content: Content, chords: readonly string[], from: number): string =>
+  [
+    momentsOf(content)
+      .map((moment) => moment.map(noteText).join('+'))
+      .join(' '),
+    `grips ${content.grips.map((span) => writeGrip(span.grip)).join(' ')}`,
+    `chords ${chords.join(' ')}`,
+    `strokes ${strokeWords(content)}`,
+    `at ${eighthsOf(content, from)}`,
+  ].join(' · ')
+
 /** How a call was read, held against what it means. */
 export function judge(said: SaidCall): { verdict: Verdict; words: string } {
   const { part, before, from, reading } = readSaidCall(said)
@@ -304,25 +327,9 @@ export function judge(said: SaidCall): { verdict: Verdict; words: string } {
   const chords = reading.chords.map((chord) => chord.symbol)
   const all = together(before, content)
   const read: Read = { content, chords, part, from }
-  const exact = said.meant.some(
-    (meant) => fits(meant, read) || (said.setup !== undefined && fits(meant, { ...read, content: all })),
-  )
-  const words = [
-    momentsOf(content)
-      .map((moment) =>
-        moment
-          .map(
-            (note) =>
-              `${note.string}/${note.dead ? 'x' : note.fret}${(note.marks ?? []).map((mark) => `{${mark.kind}${mark.semitones ?? ''}${mark.release ? 'r' : ''}}`).join('')}`,
-          )
-          .join('+'),
-      )
-      .join(' '),
-    `grips ${content.grips.map((span) => writeGrip(span.grip)).join(' ')}`,
-    `chords ${chords.join(' ')}`,
-    `strokes ${content.strokes.map((stroke) => (stroke.dead ? 'x' : STROKE_SIGNS[stroke.direction])).join(' ')}`,
-    `at ${eighthsOf(content, from)}`,
-  ].join(' · ')
+  const standing = said.setup === undefined ? read : { ...read, content: all }
+  const exact = said.meant.some((meant) => fits(meant, read) || fits(meant, standing))
+  const words = readWords(content, chords, from)
   if (exact) return { verdict: 'exact', words }
   const flagged = reading.choices.length + reading.slips.length + reading.unknown.length > 0
   return { verdict: flagged ? 'partial' : 'silent misreading', words }

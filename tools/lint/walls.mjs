@@ -17,6 +17,7 @@ export const CORE_FOLDERS = {
   editing: ['music', 'time', 'instrument', 'document', 'articulation', 'timeline', 'fretboard'],
   listen: ['music', 'time'],
   call: ['music', 'time', 'instrument', 'document', 'articulation', 'fretboard'],
+  'form-call': ['music', 'time', 'instrument', 'document', 'articulation', 'timeline', 'fretboard', 'call'],
   sound: ['music', 'time', 'document', 'articulation', 'timeline'],
   review: [
     'music',
@@ -48,6 +49,7 @@ const WHY = {
   articulation: 'a mark knows itself, not the note it stands on or what is played around it.',
   timeline: 'the timeline unrolls the document: drawing, sound and review read it, not the other way.',
   call: 'the call line reads words into content; where that goes is the document’s.',
+  'form-call': 'a call over the form reads words into cells and chords of the map; the page enters them.',
   sound: 'sound plays events of the timeline.',
   engrave: 'engraving turns document and timeline into geometry; pages paint it.',
   review: 'review joins what is heard and what is written.',

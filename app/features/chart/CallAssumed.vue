@@ -9,7 +9,7 @@ const props = defineProps<{
   asks: boolean
 }>()
 const emit = defineEmits<{ turn: [id: string] }>()
-/** More than these would bury the line: the first ones are shown, the others follow when these are settled. */
+/** More than these would bury the line: the others follow when these are settled. */
 const MOST_SHOWN = 4
 const shown = computed(() => props.choices.slice(0, MOST_SHOWN))
 const rivals = (choice: Choice): string =>

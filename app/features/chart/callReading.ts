@@ -34,7 +34,7 @@ function useGripFor(bench: Bench, figure: () => Figure) {
   }
 }
 
-/** What stands before the cursor: the last bar that has something in it. "Again" means it, until a call was entered. */
+/** The last bar before the cursor that has something in it: "again" means it, until a call was entered. */
 function barBefore(content: Content, tick: number, bar: number): Content | undefined {
   const before = [...content.notes, ...content.strokes].filter((event) => event.startTicks < tick)
   if (before.length === 0) return undefined

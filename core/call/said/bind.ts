@@ -19,12 +19,12 @@ export type ReachBack = 'thought' | 'frets'
 
 const clauseFrom = (items: readonly Item[], index: number): number => {
   let from = index
-  while (from > 0 && items[from - 1]!.k !== 'stop') from--
+  while (from > 0 && items[from - 1]?.k !== 'stop') from--
   return from
 }
 const clauseTo = (items: readonly Item[], index: number): number => {
   let to = index
-  while (to < items.length && items[to]!.k !== 'stop') to++
+  while (to < items.length && items[to]?.k !== 'stop') to++
   return to
 }
 
@@ -118,44 +118,63 @@ function withPairs(said: readonly Item[]): Item[] {
   })
 }
 
+/** What binding knows on its way through the call. */
+interface Binding {
+  items: Item[]
+  reached: Reached[]
+  reach: ReachBack
+  /** Some string has been named. */
+  onString: boolean
+  /** A string that is named first keeps its frets: one named after them reaches over its own thought only. */
+  ahead: boolean
+}
+
+/** Binds the frets before a string that is named after them. */
+function bindBack(
+  binding: Binding,
+  index: number,
+  item: ItemOf<'strings'>,
+  unbound: readonly number[],
+): void {
+  const { items, onString } = binding
+  const from = clauseFrom(items, index)
+  const started = items.slice(from, unbound[0]).some((one) => one.k === 'strings' || one.k === 'note')
+  const far = started || binding.ahead ? [] : reachBack(items, from, onString)
+  if (onString) binding.reached.push(...far.map((at) => ({ note: items[at] as ItemOf<'note'>, index: at })))
+  const back = onString && binding.reach === 'thought' ? [] : far
+  const moved = unbound.some((at) => (items[at] as ItemOf<'note'>).move)
+  if (item.specs.length > 1 && unbound.length === item.specs.length && !moved) {
+    bindTo(items, back, item.specs)
+    bindTo(items, unbound, item.specs)
+  } else bindTo(items, [...back, ...unbound], item.specs)
+}
+
+/** Binds what a string belongs to; says whether it is done with, or goes on for the frets after it. */
+function bindOne(binding: Binding, index: number, item: ItemOf<'strings'>): boolean {
+  const { items } = binding
+  const unbound = unboundBefore(items, index, clauseFrom(items, index))
+  if (item.alone && unbound.length === 0)
+    bindTo(items, reachBack(items, clauseFrom(items, index), false), item.specs)
+  else if (bindsBack(items, index, item, unbound)) bindBack(binding, index, item, unbound)
+  else return false
+  return true
+}
+
 /** The items with every fret that a string was named for after it bound to that string. */
 export function bindStrings(said: readonly Item[], reach: ReachBack): Bound {
   const items = withPairs(said)
-  const reached: Reached[] = []
-  let onString = false
-  // A string that is named first keeps its frets: what is named after them reaches over its own thought only.
-  let ahead = false
+  const binding: Binding = { items, reached: [], reach, onString: false, ahead: false }
   for (let index = 0; index < items.length; index++) {
-    const item = items[index]!
-    if (item.k === 'note' && item.strings) onString = true
-    if (endsStretch(items, index)) ahead = false
-    if (item.k !== 'strings') continue
-    const from = clauseFrom(items, index)
-    const unbound = unboundBefore(items, index, from)
-    if (item.alone && unbound.length === 0) {
-      bindTo(items, reachBack(items, from, false), item.specs)
-      onString = true
-      items.splice(index, 1)
-      index--
-      continue
-    }
-    if (!bindsBack(items, index, item, unbound)) {
-      onString = true
-      ahead = true
-      continue
-    }
-    const startsClause = !items.slice(from, unbound[0]).some((one) => one.k === 'strings' || one.k === 'note')
-    const far = startsClause && !ahead ? reachBack(items, from, onString) : []
-    ahead = false
-    if (onString) reached.push(...far.map((at) => ({ note: items[at] as ItemOf<'note'>, index: at })))
-    const back = onString && reach === 'thought' ? [] : far
-    const moved = unbound.some((at) => (items[at] as ItemOf<'note'>).move)
-    const many = item.specs.length > 1 && unbound.length === item.specs.length && !moved
-    if (many) bindTo(items, back, item.specs)
-    bindTo(items, many ? unbound : [...back, ...unbound], item.specs)
-    onString = true
+    const item = items[index]
+    if (item?.k === 'note' && item.strings) binding.onString = true
+    if (endsStretch(items, index)) binding.ahead = false
+    if (item?.k !== 'strings') continue
+    const done = bindOne(binding, index, item)
+    binding.onString = true
+    binding.ahead = !done
+    if (!done) continue
     items.splice(index, 1)
     index--
   }
-  return { items, reached }
+  return { items, reached: binding.reached }
 }

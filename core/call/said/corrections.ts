@@ -35,7 +35,7 @@ export function corrected(items: readonly Item[]): Item[] {
 function wipe(list: Item[], at: number): void {
   let from = at
   while (from > 0 && !contentful(list[from - 1]!)) from--
-  while (from > 0 && list[from - 1]!.k !== 'stop') from--
+  while (from > 0 && list[from - 1]?.k !== 'stop') from--
   list.splice(from, at - from + 1)
 }
 

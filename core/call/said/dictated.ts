@@ -106,7 +106,8 @@ function checkName(b: Build, grip: Grip, symbol: string, span: Item): void {
     (string, index) => string.fret !== null && !tones.has(((open[index] ?? 0) + string.fret) % 12),
   )
   if (strange === -1) return
-  const where = `Fret ${grip.strings[strange]?.fret} on ${callString(b.context.letters, strange + 1, 'letters')}`
+  const string = callString(b.context.letters, strange + 1, 'letters')
+  const where = `Fret ${grip.strings[strange]?.fret} on ${string}`
   b.slips.push({
     at: span.at,
     end: span.end,

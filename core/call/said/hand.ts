@@ -21,8 +21,8 @@ export function stringsNamed(
     names.flatMap((name, index) => (name.toLowerCase() === letter.toLowerCase() ? [index + 1] : []))
   if (which) {
     const one =
-      findString(letters, letter.toUpperCase()[0]! + letter.slice(1), which) ??
-      findString(shapes, letter.toUpperCase()[0]! + letter.slice(1), which)
+      findString(letters, letter.toUpperCase()[0] + letter.slice(1), which) ??
+      findString(shapes, letter.toUpperCase()[0] + letter.slice(1), which)
     return one === undefined ? [] : [one]
   }
   const now = of(letters)

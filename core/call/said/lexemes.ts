@@ -124,7 +124,7 @@ function numeral(text: string): Found | undefined {
   const lower = text.toLowerCase()
   const plural = PLURAL_NUMBER.exec(lower)
   if (plural) return found('number', lower, Number(plural[1]), true)
-  if (Object.hasOwn(PLURAL_WORDS, lower)) return found('number', lower, PLURAL_WORDS[lower]!, true)
+  if (Object.hasOwn(PLURAL_WORDS, lower)) return found('number', lower, PLURAL_WORDS[lower], true)
   const number = numberOf(lower)
   if (number !== undefined) return found('number', lower, number)
   const ordinal = ordinalOf(lower) ?? (Object.hasOwn(LONG_ORDINALS, lower) ? LONG_ORDINALS[lower] : undefined)

@@ -77,7 +77,7 @@ function lastGroup(b: Build): number {
   let from = b.moments.length - 1
   while (
     from > 0 &&
-    b.moments[from - 1]!.notes[0]?.at === b.moments[from]!.notes[0]?.at &&
+    b.moments[from - 1]?.notes[0]?.at === b.moments[from]?.notes[0]?.at &&
     b.moments[from]!.notes.length > 0
   )
     from--
@@ -159,16 +159,21 @@ const PERFORM: { [K in Item['k']]?: Performer } = {
   again: (b, items, index) => performAgain(b, items[index] as ItemOf<'again'>),
 }
 
+/** The other fret of a pair: after "and", or directly after it where everything comes in pairs. */
+function secondOf(b: Build, items: readonly Item[], index: number): ItemOf<'note'> | undefined {
+  const next = items[index + 1]
+  const directly = b.pairs ? next : undefined
+  const second = next?.k === 'and' ? items[index + 2] : directly
+  return second?.k === 'note' && !second.strings ? second : undefined
+}
+
 /** Two frets for a pair of strings, "6 and 7": the second sounds with the first, each on its string. */
 function pairUp(b: Build, items: readonly Item[], index: number): void {
   const note = items[index] as ItemOf<'note'>
-  const pair = b.pair
-  if (note.strings || note.both || !pair || pair.length !== 2 || b.current?.length !== 2) return
-  const next = items[index + 1]
-  const [low, high] = pair
-  const directly = b.pairs ? next : undefined
-  const second = next?.k === 'and' ? items[index + 2] : directly
-  if (second?.k !== 'note' || second.strings || !low || !high) return
+  if (note.strings || note.both || b.current?.length !== 2) return
+  const [low, high, more] = b.pair ?? []
+  const second = secondOf(b, items, index)
+  if (!second || !low || !high || more) return
   note.strings = [low]
   second.strings = [high]
   second.join = true

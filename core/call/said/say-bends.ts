@@ -19,13 +19,13 @@ function takeAmount(s: Scan): number | undefined {
   while (is(s, 0, 'up', 'by', 'it', 'that', 'about')) s.i++
   skipArticle(s)
   if (kind(s) === 'word' && Object.hasOwn(AMOUNTS, text(s))) {
-    const amount = AMOUNTS[text(s)]!
+    const amount = AMOUNTS[text(s)]
     s.i++
     takeOne(s, 'step', 'steps', 'tone', 'tones')
     return amount
   }
   if (is(s, 0, 'half', 'quarter', 'whole')) {
-    const amount = { half: 1, quarter: 0.5, whole: 2 }[text(s)]!
+    const amount = { half: 1, quarter: 0.5, whole: 2 }[text(s)]
     s.i++
     takeOne(s, 'step', 'steps', 'tone', 'tones')
     return amount

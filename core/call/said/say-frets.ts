@@ -9,7 +9,6 @@ import {
   isArticle,
   isStop,
   kind,
-  lastNote,
   sayNote,
   skipArticle,
   spanFrom,

@@ -155,7 +155,7 @@ function loneChord(s: Scan): boolean {
 
 /** A letter that no string here is called by. */
 const foreign = (s: Scan, letter: string): boolean =>
-  !s.context.letters.some((name) => name[0]!.toLowerCase() === letter[0]!.toLowerCase()) &&
+  !s.context.letters.some((name) => name[0]?.toLowerCase() === letter[0]?.toLowerCase()) &&
   !'EADGB'.includes(letter[0]!.toUpperCase())
 
 /** Letters are chords in a call that speaks of chords and of no strings: "D, A, B minor, G". */
@@ -174,7 +174,7 @@ export function speaksOfChords(s: Scan): boolean {
       (!chordNames &&
         word.kind === 'letter' &&
         list[index + 1]?.kind === 'letter' &&
-        list[index + 1]!.text !== 'a'),
+        list[index + 1]?.text !== 'a'),
   )
   if (strings) return false
   const letters = list.filter((word) => word.kind === 'letter' && word.text !== 'a').length

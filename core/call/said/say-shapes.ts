@@ -44,7 +44,7 @@ function shapeFret(s: Scan): number | undefined {
   if (numbered) {
     s.i++
     takeOne(s, 'fret')
-    return s.list[s.i - 1]!.text === 'fret' ? here(s, -2).value : here(s, -1).value
+    return s.list[s.i - 1]?.text === 'fret' ? here(s, -2).value : here(s, -1).value
   }
   s.i = start
   const before = s.items.findLastIndex((item) => item.k === 'note' && item.barre)

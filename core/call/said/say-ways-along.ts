@@ -2,7 +2,7 @@
 import type { Move } from './items'
 import { takeFret } from './say-frets'
 import { moveAt, pairOf, slideInto } from './say-moves'
-import { isLetter, namesString, stringList, whichAt } from './say-strings'
+import { namesString, stringList } from './say-strings'
 import {
   clauseItems,
   here,

@@ -77,10 +77,10 @@ const STANDARD = '64,59,55,50,45,40'
 const moved = (shape: string, by: number): string =>
   [...shape].map((sign) => (sign === 'x' ? 'x' : String(Number(sign) + by))).join('-')
 
-/** The usual grip for a chord name where the strings are called as in standard tuning; undefined where there is none. */
+/** The usual grip for a chord name where the strings are called as in standard tuning, if there is one. */
 export function usualGrip(symbol: string, context: Pick<CallContext, 'letters' | 'part'>): Grip | undefined {
   if (namedMidi(context).join() !== STANDARD) return undefined
-  const open = Object.hasOwn(OPEN, symbol) ? OPEN[symbol]! : undefined
+  const open = Object.hasOwn(OPEN, symbol) ? OPEN[symbol] : undefined
   if (open) return readGrip(open, 6)
   const read = /^([A-G][#b]?)(.*)$/.exec(symbol)
   if (!read || !Object.hasOwn(MOVING, read[2]!) || !readChordSymbol(symbol)) return undefined

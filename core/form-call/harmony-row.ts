@@ -1,11 +1,11 @@
 // Chords over a section, said in a row: "8 bars of G, D, Em, C, two each".
-import { sectionTicks } from '../../document/form'
-import { newPart } from '../../document/new-song'
-import type { Section } from '../../document/schema'
-import { readGrip } from '../../fretboard/grips/grip'
-import { barTicks, beatTicks } from '../../time/meter'
-import { readCall } from '../read-call'
-import { numberOf } from '../vocabulary'
+import { sectionTicks } from '../document/form'
+import { newPart } from '../document/new-song'
+import type { Section } from '../document/schema'
+import { readGrip } from '../fretboard/grips/grip'
+import { barTicks, beatTicks } from '../time/meter'
+import { readCall } from '../call/read-call'
+import { numberOf } from '../call/vocabulary'
 import type { FormContext } from './form-names'
 
 export interface HarmonyRow {
@@ -19,6 +19,11 @@ export interface HarmonyRow {
 const part = newPart({ id: 'any', name: 'Guitar', kind: 'guitar-6' })
 const letters = ['e', 'B', 'G', 'D', 'A', 'E']
 
+/** More chords than any section has. */
+const MOST_CHORDS = 2000
+/** A section without bars is counted in four. */
+const FOUR = { beats: 4, unit: 4 } as const
+
 interface Row {
   words: string
   /** How long all of it is, in ticks. */
@@ -26,22 +31,28 @@ interface Row {
   each: number | undefined
 }
 
+/** "half a", "a", "two": how many of the unit. */
+function shareOf(half: string | undefined, word: string): number | undefined {
+  if (half) return 0.5
+  return word === 'a' ? 1 : numberOf(word)
+}
+
 /** "8 bars of …" and "… two each" taken off the chords between them. */
 function trimmed(call: string, section: Section): Row {
-  const { meter } = section.bars[0]!
+  const meter = section.bars[0]?.meter ?? FOUR
   const bar = barTicks(meter)
   const ticksOf = (unit: string | undefined): number => (unit?.startsWith('beat') ? beatTicks(meter) : bar)
   let words = call
   let total: number | undefined
   let each: number | undefined
   const bars = /^\s*(\w+)\s+bars?\s+of\s+/i.exec(words)
-  const many = bars && numberOf(bars[1]!)
+  const many = bars ? numberOf(bars[1] ?? '') : undefined
   if (bars && many && (words.match(/\bof\b/gi)?.length ?? 0) === 1) {
     total = many * bar
     words = words.slice(bars[0].length)
   }
   const tail = /[,\s]+(?:(half) a |(a|\w+)\s+)(bars?|beats?)?\s*each\s*$/i.exec(words)
-  const count = tail && (tail[1] ? 0.5 : tail[2] === 'a' ? 1 : numberOf(tail[2] ?? ''))
+  const count = tail && shareOf(tail[1], tail[2] ?? '')
   if (tail && count) {
     each = count * ticksOf(tail[3])
     words = words.slice(0, tail.index)
@@ -49,10 +60,28 @@ function trimmed(call: string, section: Section): Row {
   return { words, total, each }
 }
 
+/** Chords one after the other, round and round until all of it is full; once through where no end is said. */
+function laidOut(
+  said: readonly { symbol: string; lengthTicks: number }[],
+  end: number,
+  once: boolean,
+): Section['harmony'] {
+  const harmony: Section['harmony'] = []
+  let at = 0
+  for (let index = 0; at < end && index < (once ? said.length : MOST_CHORDS); index++) {
+    const chord = said[index % said.length]
+    if (!chord) break
+    const lengthTicks = Math.min(chord.lengthTicks, end - at)
+    harmony.push({ startTicks: at, lengthTicks, symbol: chord.symbol })
+    at += chord.lengthTicks
+  }
+  return harmony
+}
+
 /** The chords of a row with their places in a section; undefined when the words are no chords. */
 export function harmonyRow(call: string, section: Section, context: FormContext): HarmonyRow | undefined {
   const { words, total, each } = trimmed(call, section)
-  const { meter } = section.bars[0]!
+  const meter = section.bars[0]?.meter ?? FOUR
   const reading = readCall(words, {
     part,
     letters,
@@ -63,29 +92,22 @@ export function harmonyRow(call: string, section: Section, context: FormContext)
   })
   if (!reading.ok || reading.chords.length === 0 || reading.value.content.notes.length > 0) return undefined
   const { grips } = reading.value.content
-  const end = Math.min(sectionTicks(section), total ?? sectionTicks(section))
+  // Who says how long all of it is without saying how long each is means equal shares.
+  const equal = total !== undefined && each === undefined && !/\b(bars?|beats?|for)\b/i.test(words)
+  const share = equal ? Math.round(total / reading.chords.length) : each
   const said = reading.chords.map((chord, index) => ({
-    said: chord.symbol,
     symbol: context.sounding(chord.symbol),
-    lengthTicks: each ?? grips[index]?.lengthTicks ?? barTicks(meter),
+    lengthTicks: share ?? grips[index]?.lengthTicks ?? barTicks(meter),
   }))
   const round = said.reduce((sum, chord) => sum + chord.lengthTicks, 0)
-  // Who says how long all of it is without saying how long each is means equal shares.
-  const shares = total !== undefined && each === undefined && !/\b(bars?|beats?|for)\b/i.test(words)
-  const harmony: Section['harmony'] = []
-  let at = 0
-  for (let index = 0; at < end && index < 2000; index++) {
-    const chord = said[index % said.length]!
-    if (total === undefined && index >= said.length) break
-    const lengthTicks = shares ? Math.round(total / said.length) : chord.lengthTicks
-    harmony.push({ startTicks: at, lengthTicks: Math.min(lengthTicks, end - at), symbol: chord.symbol })
-    at += lengthTicks
-  }
+  const harmony = laidOut(said, Math.min(sectionTicks(section), total ?? round), total === undefined)
+  const last = harmony.at(-1)
+  const at = last ? last.startTicks + last.lengthTicks : 0
   // What was there after the row stays.
   const kept = section.harmony.filter((chord) => chord.startTicks >= at)
   return {
     harmony: [...harmony, ...kept],
-    symbols: said.map((chord) => chord.said),
-    endTicks: total ?? Math.max(at, round),
+    symbols: reading.chords.map((chord) => chord.symbol),
+    endTicks: total ?? round,
   }
 }

@@ -1,7 +1,7 @@
 // Sections, parts and figures as they are called when one talks about a song: "verse 2", "the last chorus",
 // "guitar 2", "everyone".
-import { SECTION_KINDS, type Figure, type Part, type Section, type Song } from '../../document/schema'
-import { NUMBER_WORDS, ordinalOf } from '../vocabulary'
+import { SECTION_KINDS, type Figure, type Part, type Section, type Song } from '../document/schema'
+import { NUMBER_WORDS, ordinalOf } from '../call/vocabulary'
 
 /** The form as a call sees it: the song and the cell at the cursor. */
 export interface FormContext {
@@ -38,8 +38,9 @@ function byOrdinal(words: string, all: readonly Section[]): Section | undefined 
     const match = new RegExp(`(last|final|\\w+) ${kind}s?\\b`).exec(words)
     const of = all.filter((section) => section.kind === kind)
     if (!match || of.length === 0) continue
-    if (/last|final/.test(match[1]!)) return of.at(-1)
-    const number = ordinalOf(match[1]!)
+    const which = match[1] ?? ''
+    if (/last|final/.test(which)) return of.at(-1)
+    const number = ordinalOf(which)
     if (number !== undefined) return of[number - 1]
   }
   return undefined

@@ -1,9 +1,9 @@
 // What a call over the form changes: cells copied, played so often, at rest; a figure without its last bars.
-import { placementTicks } from '../../document/figure-content'
-import { sectionTicks } from '../../document/form'
-import { EMPTY_CONTENT, type Figure, type Placement, type Section, type Song } from '../../document/schema'
-import { cellPlacements, fitted, fittingPasses } from '../../timeline/cells'
-import { barTicks } from '../../time/meter'
+import { placementTicks } from '../document/figure-content'
+import { sectionTicks } from '../document/form'
+import { EMPTY_CONTENT, type Figure, type Placement, type Section, type Song } from '../document/schema'
+import { cellPlacements, fitted, fittingPasses } from '../timeline/cells'
+import { barTicks } from '../time/meter'
 import type { FormContext } from './form-names'
 
 export interface Cell {

@@ -1,11 +1,11 @@
 // Calls over the form and its chords, as they are said on the map and while listening: "verse 2 as verse 1
 // but the last bar", "chorus twice, second time up two frets", "guitar 2 rests here", "8 bars of G, D, Em,
 // C, two each".
-import { sectionTicks } from '../../document/form'
-import type { ArgsOf } from '../../document/transactions'
-import type { Figure, Part, Section } from '../../document/schema'
-import { cellPlacements } from '../../timeline/cells'
-import type { CallError } from '../reading'
+import { sectionTicks } from '../document/form'
+import type { ArgsOf } from '../document/transactions'
+import type { Figure, Part, Section } from '../document/schema'
+import { cellPlacements } from '../timeline/cells'
+import type { CallError } from '../call/reading'
 import { copiedCell, playedCell, repeatedCell, restCell, type Cell } from './form-changes'
 import { figureNamed, partsNamed, plainWords, sectionsNamed, type FormContext } from './form-names'
 import { harmonyRow } from './harmony-row'
@@ -54,18 +54,15 @@ function sectionsOr(words: string, context: FormContext, assumed: string[]): Sec
   return section ? [section] : []
 }
 
+const RESTS = /\b(rests?|silent|tacet|doesn't play|does not play|lays? out|drops? out)\b/
+
 /** "guitar 2 rests here", "everyone rests in the break". */
 function rests(call: string, words: string, context: FormContext): FormReading | undefined {
-  if (
-    !/\b(rests?|is silent|are silent|silent|tacet|doesn't play|does not play|lays out|lay out|drops out|drop out)\b/.test(
-      words,
-    )
-  )
-    return undefined
+  if (!RESTS.test(words)) return undefined
   const assumed: string[] = []
   const named = partsNamed(words, context)
   const own = partHere(context)
-  const parts = named.length ? named : own ? [own] : []
+  const parts = named.length || !own ? named : [own]
   if (!named.length && own) assumed.push(`${own.name}, where the cursor is`)
   const sections = sectionsOr(words, context, assumed)
   if (!parts.length || !sections.length)
@@ -117,25 +114,26 @@ function sameAs(call: string, words: string, context: FormContext): FormReading 
       returns: { sectionId: from.id, shiftSemitones: 0, withDifferences: open > 0 },
     }))
   const left = open ? `, ${open === 1 ? 'its last bar' : `its last ${open} bars`} left open` : ''
+  const plays = targets.length === 1 ? 'plays' : 'play'
   return understood(
-    `${namesOf(targets)} ${targets.length === 1 ? 'plays' : 'play'} what ${from.name} plays (${namesOf(parts)})${left}`,
+    `${namesOf(targets)} ${plays} what ${from.name} plays (${namesOf(parts)})${left}`,
     { cells: made.map((one) => one.cell), figures: made.flatMap((one) => one.figures), returns },
     assumed,
   )
 }
 
+/** "second time up two frets": which way, and how far. */
+const LATER =
+  /\b(?:second|2nd|next|last) time\b.*?\b(up|down)\b(?: by)? (?:(\d+)|a) (?:frets?|half steps?|semitones?)/
 const TIMES: Readonly<Record<string, number>> = { once: 1, twice: 2, thrice: 3 }
 function timesIn(words: string): number | undefined {
   const match = /\b(once|twice|thrice|(\d+) times|x ?(\d+))\b/.exec(words)
   if (!match) return undefined
-  return TIMES[match[1]!] ?? Number(match[2] ?? match[3])
+  return TIMES[match[1] ?? ''] ?? Number(match[2] ?? match[3])
 }
 /** "second time up two frets": frets from the second time on. */
 function laterFrets(words: string): number {
-  const match =
-    /\b(?:second|2nd|next|last) time\b.*?\b(up|down)\b(?: by)? (?:(\d+)|a) (?:frets?|half steps?|semitones?)/.exec(
-      words,
-    )
+  const match = LATER.exec(words)
   if (!match) return 0
   return Number(match[2] ?? 1) * (match[1] === 'down' ? -1 : 1)
 }
@@ -166,14 +164,17 @@ function soOften(call: string, words: string, context: FormContext): FormReading
   if (!cells.length)
     return refused(
       call,
-      `What is charted in ${namesOf(sections)} does not fit ${times} times: a longer section, or a shorter figure.`,
+      `What is charted in ${namesOf(sections)} does not fit ${times} times: ` +
+        'a longer section, or a shorter figure.',
     )
   const playing = parts.filter((part) => cells.some((cell) => cell.partId === part.id))
   const later = frets
-    ? `, from the second time on ${Math.abs(frets)} ${Math.abs(frets) === 1 ? 'fret' : 'frets'} ${frets > 0 ? 'up' : 'down'}`
+    ? `, from the second time on ${countOf(Math.abs(frets), 'fret')} ${frets > 0 ? 'up' : 'down'}`
     : ''
   return understood(`${namesOf(playing)} in ${namesOf(sections)} ${times} times${later}`, { cells }, assumed)
 }
+
+const countOf = (count: number, one: string): string => `${count} ${count === 1 ? one : `${one}s`}`
 
 const figureWords = (figure: Figure, cells: readonly Cell[]): string => {
   const [first] = cells[0]?.placements ?? []
@@ -197,32 +198,32 @@ function plays(call: string, words: string, context: FormContext): FormReading |
   return understood(`${who} plays ${figureWords(figure, cells)} in ${namesOf(sections)}`, { cells }, assumed)
 }
 
+/** "in the bridge: …", "… in verse 2": where chords are laid, and the words without it. */
+function whereIn(call: string, context: FormContext): { row: string; sections: Section[] } {
+  const where = /^\s*(?:in |for )?(?:the )?([\w\s-]+?)\s*:\s*|[,\s]+in (?:the )?([\w\s-]+)$/i.exec(call)
+  const sections = where ? sectionsNamed(plainWords(where[1] ?? where[2] ?? ''), context).found : []
+  return where && sections.length
+    ? { row: call.replace(where[0], ''), sections }
+    : { row: call, sections: [] }
+}
+
 /** "8 bars of G, D, Em, C, two each", "in the bridge: Am, F, C, G". */
 function chords(call: string, context: FormContext): FormReading | undefined {
   const assumed: string[] = []
-  const where = /^\s*(?:in |for )?(?:the )?([\w\s-]+?)\s*:\s*|[,\s]+in (?:the )?([\w\s-]+)$/i.exec(call)
-  const named = where ? sectionsNamed(plainWords(where[1] ?? where[2] ?? ''), context).found : []
-  const row = where && named.length ? call.replace(where[0], '') : call
-  const sections = named.length ? named : [here(context)].flatMap((one) => one ?? [])
-  if (!named.length && sections[0]) assumed.push(`in ${sections[0].name}, where the cursor is`)
+  const { row, sections: named } = whereIn(call, context)
+  const own = here(context)
+  const sections = named.length || !own ? named : [own]
+  if (!named.length && own) assumed.push(`in ${own.name}, where the cursor is`)
   if (!sections.length) return undefined
   const rows = sections.map((section) => ({ section, row: harmonyRow(row, section, context) }))
   if (rows.some((one) => !one.row)) return undefined
-  const short = rows.find((one) => one.row && one.row.endTicks > sectionTicks(one.section))
-  if (short)
-    return refused(
-      call,
-      `That is longer than ${short.section.name}, which has ${short.section.bars.length} bars.`,
-    )
-  const change = rows.map(({ section, row: said }) => ({
-    sectionId: section.id,
-    set: { harmony: said!.harmony },
-  }))
-  return understood(
-    `${namesOf(sections)}: ${rows[0]!.row!.symbols.join(', ')}`,
-    { sections: change },
-    assumed,
+  const short = rows.find(({ row: said, section }) => said && said.endTicks > sectionTicks(section))?.section
+  if (short) return refused(call, `That is longer than ${short.name}, which has ${short.bars.length} bars.`)
+  const change = rows.flatMap(({ section, row: said }) =>
+    said ? [{ sectionId: section.id, set: { harmony: said.harmony } }] : [],
   )
+  const symbols = rows[0]?.row?.symbols ?? []
+  return understood(`${namesOf(sections)}: ${symbols.join(', ')}`, { sections: change }, assumed)
 }
 
 /** Longest call over the form that is read, in characters. */
