@@ -13,7 +13,7 @@ import { SaidProblem, SaidQuestion } from './problem'
 import { usualGrip } from './usual-grips'
 
 /** A chord that nothing sounded on is held as long as was said, else a bar; the next one begins after it. */
-export function settleRow(b: Build): void {
+function settleRow(b: Build): void {
   const held = b.grips.at(-1)
   if (!held || b.moments.some((moment) => moment.startTicks >= held.startTicks)) return
   if (held.lengthTicks === undefined && !b.rowLengths) held.assumed = true

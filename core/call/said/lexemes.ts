@@ -38,7 +38,7 @@ const GRIP = /^[x\d]{4,8}$|^(x|\d{1,2})(-(x|\d{1,2})){3,7}$/i
 const LETTER = /^[A-Ga-g][#b♯♭]?$/
 
 /** One typed word cut where a dash or a slash joins two. */
-export function cut(text: string, at: number, strings: number): Piece[] {
+function cut(text: string, at: number, strings: number): Piece[] {
   const whole = [{ text, at, dash: false }]
   if (
     KEPT_DASH.has(text.toLowerCase()) ||

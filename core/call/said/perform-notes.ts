@@ -10,7 +10,7 @@ import { SaidProblem, SaidQuestion } from './problem'
 const highest = (b: Build): number => b.context.part.instrument.fretCount - b.context.part.instrument.capo
 
 /** The next place that is certain, so that the hand knows where it goes. */
-export function nextPlace(b: Build, items: readonly Item[], from: number): Place | undefined {
+function nextPlace(b: Build, items: readonly Item[], from: number): Place | undefined {
   for (const item of items.slice(from + 1, from + 6)) {
     if (item.k !== 'note' || !item.strings || typeof item.fret !== 'number') continue
     const strings = stringsNamed(item.strings[0]!, b.context.letters, b.shapes)

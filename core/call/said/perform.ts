@@ -10,7 +10,7 @@ import { performNote } from './perform-notes'
 import { performPlace, performStroke } from './perform-place'
 import { performAgain, repeatMoments } from './references'
 
-export const lengthTicks = (b: Build, length: Length): number =>
+const lengthTicks = (b: Build, length: Length): number =>
   'ticks' in length ? length.ticks : length.steps * b.step
 
 function performStop(b: Build, item: ItemOf<'stop'>): void {

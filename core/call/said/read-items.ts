@@ -28,7 +28,7 @@ export interface Said {
   list: readonly Lexeme[]
 }
 
-export function stop(s: Scan): boolean {
+function stop(s: Scan): boolean {
   const then = is(s, 0, 'then')
   if (!then && (!isStop(s) || s.i >= s.list.length)) return false
   const and = is(s, 0, 'and') && is(s, 1, 'then')

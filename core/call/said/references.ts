@@ -76,7 +76,7 @@ function standing(b: Build, item: Span): Phrase {
 }
 
 /** What "again" means: the thought before in this call, all of it, or what stands before the call. */
-export function meant(b: Build, item: ItemOf<'again'>): { phrase: Phrase; here: boolean } {
+function meant(b: Build, item: ItemOf<'again'>): { phrase: Phrase; here: boolean } {
   if (b.moments.length === 0) return { phrase: standing(b, item), here: false }
   const stretch = b.stretchFrom < b.moments.length ? b.stretchFrom : b.stretchBefore
   const from = item.whole ? b.wholeFrom : stretch
@@ -138,7 +138,7 @@ function harmonized(b: Build, phrase: Phrase, interval: number, span: Span): Phr
   return frets.every((fret) => fret >= 0) ? next : eachNote(phrase, (note) => other(note, 0))
 }
 
-export function octave(phrase: Phrase, by: 1 | -1, highest: number): Phrase {
+function octave(phrase: Phrase, by: 1 | -1, highest: number): Phrase {
   const moved = eachNote(phrase, (note) => ({ ...note, fret: note.fret + 12 * by }))
   const frets = moved.moments.flatMap((moment) => moment.notes.map((note) => note.fret))
   if (frets.every((fret) => fret >= 0 && fret <= highest)) return moved
@@ -149,7 +149,7 @@ export function octave(phrase: Phrase, by: 1 | -1, highest: number): Phrase {
   })
 }
 
-export function backwards(phrase: Phrase): Phrase {
+function backwards(phrase: Phrase): Phrase {
   const sounds = phrase.moments.map((moment) => moment.notes.map(struckAgain)).reverse()
   return { ...phrase, moments: phrase.moments.map((moment, index) => ({ ...moment, notes: sounds[index]! })) }
 }

@@ -15,7 +15,7 @@ const stringAhead = (s: Scan, offset = 0): boolean =>
   (kind(s, offset) === 'ordinal' && is(s, offset + 1, 'string'))
 
 /** "mute the A and the high E", "don't play the low E", "no A". */
-export function muted(s: Scan): boolean {
+function muted(s: Scan): boolean {
   const start = s.i
   const dead = is(s, 0, 'mute', 'dead') && stringAhead(s, 1)
   const no = is(s, 0, 'no', 'without') && stringAhead(s, 1)
@@ -165,7 +165,7 @@ function kept(s: Scan): boolean {
 }
 
 /** "A minor 7 up at the fifth fret": where on the neck a chord is held. */
-export function position(s: Scan): boolean {
+function position(s: Scan): boolean {
   const last = clauseItems(s).at(-1)
   if (last?.k !== 'chord' || here(s).kind !== 'word') return false
   const start = s.i

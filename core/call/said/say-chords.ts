@@ -41,7 +41,7 @@ export function takeChordName(s: Scan, lone: boolean): string | undefined {
 const SIGNS: Readonly<Record<string, string>> = { flat: 'b', sharp: '#' }
 const capital = (letter: string): string => (letter[0] ?? '').toUpperCase() + letter.slice(1)
 /** "flat" or "sharp" at an offset. */
-export const signAt = (s: Scan, offset = 0): string | undefined =>
+const signAt = (s: Scan, offset = 0): string | undefined =>
   kind(s, offset) === 'word' && Object.hasOwn(SIGNS, text(s, offset)) ? SIGNS[text(s, offset)] : undefined
 
 /** Whether the words after a letter make it a chord: "minor", "seven sharp nine", "over F sharp". */

@@ -19,7 +19,7 @@ import {
 
 /** Words between what is done and the fret it is done to. */
 const TO_A_FRET = ['on', 'at', 'to', 'of', 'from', 'into', 'it', 'up', 'down', 'over', 'fret']
-export function skipToFret(s: Scan): void {
+function skipToFret(s: Scan): void {
   while (is(s, 0, ...TO_A_FRET) && !(is(s, 0, 'fret') && kind(s, 1) !== 'number')) s.i++
   skipArticle(s)
 }

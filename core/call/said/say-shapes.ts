@@ -3,7 +3,7 @@ import { readGrip } from '../../fretboard/grips/grip'
 import { barTicks, beatTicks } from '../../time/meter'
 import { takeChordName } from './say-chords'
 import { takeLength } from './say-lengths'
-import { here, is, isArticle, isStop, kind, skipArticle, spanFrom, take, takeOne, type Scan } from './scan'
+import { here, is, isArticle, kind, skipArticle, spanFrom, takeOne, type Scan } from './scan'
 
 const LOW_SHAPES: Readonly<Record<string, string>> = {
   E: '022100',
@@ -147,4 +147,3 @@ export function namedChord(s: Scan, lone: boolean): boolean {
   s.gripHeld = true
   return true
 }
-export { isStop, take }

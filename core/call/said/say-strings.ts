@@ -5,7 +5,7 @@ import { here, is, isArticle, kind, spanFrom, take, text, type Scan } from './sc
 
 const stringCount = (s: Scan): number => s.context.part.tuning.openMidi.length
 
-export function sign(s: Scan, letter: string): string {
+function sign(s: Scan, letter: string): string {
   if (is(s, 0, 'flat')) {
     s.i++
     return `${letter}b`
