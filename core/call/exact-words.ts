@@ -69,6 +69,7 @@ function known(token: Token): boolean {
     JOINED.test(text) ||
     UNITS.has(text.toLowerCase()) ||
     /^[A-Ga-g](-[A-Ga-g])+$/.test(text) ||
+    text.split('-').every((word) => numberOf(word) !== undefined) ||
     /^\d{1,2}:(\d{1,2}|x\d{1,2}|o)?$|^\*\d|^[x×]\d|^1\/\d+$|^(flat|sharp)$/.test(text) ||
     /^-?\d+\.\d+$|^\d+\.\d+[&ea]?$/.test(text)
   )
@@ -165,6 +166,7 @@ export function isExact(call: string): boolean {
   const list = tokens(call)
   const first = list.find((token) => !isStop(token))
   if (!first || /^(same|again|twice|times)$/i.test(first.text)) return false
-  if (startsLikeChord(list)) return false
+  // "three times" by itself is what stands before the call.
+  if (startsLikeChord(list) || wordOf(list[1]?.text ?? '') === 'times') return false
   return list.every((token, index) => ordinalOf(token.text) === undefined && exactAt(list, token, index))
 }

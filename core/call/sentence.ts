@@ -46,5 +46,6 @@ export function callSentence(reading: CallUnderstood, options: SpeakOptions): st
     : ''
   const hand = strokes.length > MOST_NAMED ? '' : strokes.map(strokeWord).join(', ')
   const words = [gripWords(reading), hand, said].filter(Boolean).join('; ')
-  return `${parts.join(', ')} over ${length} ${unit}${words ? `: ${words}` : ''}`
+  const units = length === '1' ? unit.replace(/s$/, '').replace('halve', 'half') : unit
+  return `${parts.join(', ')} over ${length} ${units}${words ? `: ${words}` : ''}`
 }

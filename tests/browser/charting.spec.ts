@@ -302,9 +302,9 @@ test('two parts become one, and a line is taken over from a MIDI file', async ({
 test('a figure is said back in the strings’ school and taken up again', async ({ page }) => {
   await openDemo(page, 'chart?figure=pickup')
   await tab(page, 'say')
-  await expect(page.getByTestId('said')).toContainText('low E open')
+  await expect(page.getByTestId('said')).toContainText('open low E')
   await page.getByTestId('said').getByRole('button').first().click()
-  await expect(page.getByTestId('call-text')).toHaveValue(/low E open/)
+  await expect(page.getByTestId('call-text')).toHaveValue(/open low E/)
   await page.keyboard.press('Escape')
   await page.goto(`/song/${SALT}/setup`)
   await page.getByTestId('string-numbers').click()

@@ -1,10 +1,13 @@
 // Calls as people say them, with what they mean, and how a reading is held against it. The compact
-// notation of tests/fixtures/calls/calls-own.txt: a moment is `string/fret`, notes that sound together
+// notation of tests/fixtures/calls/own-calls.ts: a moment is `string/fret`, notes that sound together
 // joined by +, marks behind it: h p s hammered, pulled, slid; < slid into, > slid out; b2 b1 b.5 bent by
 // so much, b* by any, b~ a little, r with its release, R a release alone; m palm muted, l ringing, v
 // shaken, o harmonic, g grace, w bar, c staccato; `6/x` is dead. Beside notes: grip, grips, chords,
 // strokes, at (eighths), pcs.
 import { readFileSync } from 'node:fs'
+import { OWN_CALLS } from '../fixtures/calls/own-calls'
+import { LAST_CALLS } from '../fixtures/calls/own-calls-last'
+import { LATER_CALLS } from '../fixtures/calls/own-calls-later'
 import { readCall, type CallReading } from '../../core/call/read-call'
 import { stringLetters } from '../../core/call/strings'
 import { newPart } from '../../core/document/new-song'
@@ -112,7 +115,7 @@ function meantOf(text: string): Meant {
   }
   return meant
 }
-export const ownCalls = (): SaidCall[] => callsIn(lines('calls-own.txt'))
+export const ownCalls = (): SaidCall[] => callsIn([...OWN_CALLS, ...LATER_CALLS, ...LAST_CALLS])
 export const callsIn = (list: readonly string[]): SaidCall[] =>
   list.map((line) => {
     const at = line.indexOf('=>')

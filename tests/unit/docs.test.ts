@@ -2,21 +2,22 @@
 import { existsSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { parseCall } from '../../core/call/parse'
+import { readCall } from '../../core/call/read-call'
 import { WORDS } from '../../core/call/vocabulary'
 import { readGrip } from '../../core/fretboard/grips/grip'
 import { newPart } from '../../core/document/new-song'
 import { TICKS_PER_QUARTER as Q } from '../../core/time/meter'
 
 const page = (name: string) => readFileSync(`docs/${name}.md`, 'utf8')
-const call = (text: string) =>
-  parseCall(text, {
-    part: newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' }),
-    letters: ['E', 'B', 'G', 'D', 'A', 'E'],
-    meter: { beats: 4, unit: 4 },
-    subdivision: 'eighths',
-    stepTicks: Q / 2,
-    gripFor: () => readGrip('022100', 6),
-  })
+const context = {
+  part: newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' }),
+  letters: ['E', 'B', 'G', 'D', 'A', 'E'],
+  meter: { beats: 4, unit: 4 },
+  subdivision: 'eighths',
+  stepTicks: Q / 2,
+  gripFor: () => readGrip('022100', 6),
+} as const
+const call = (text: string) => parseCall(text, context)
 
 describe('the page of the call line', () => {
   const text = page('call-line')
@@ -27,7 +28,7 @@ describe('the page of the call line', () => {
   it('opens with calls that are understood', () => {
     expect(examples.length).toBeGreaterThanOrEqual(5)
     for (const example of examples) {
-      const result = call(example)
+      const result = readCall(example, context)
       if (!result.ok) throw new Error(`${example}: ${result.error.message}`)
     }
   })

@@ -74,8 +74,28 @@ function insteadOfStrings(list: Item[], at: number, next: number): void {
   } else list.splice(at, 1)
 }
 
+/** "5 7 5, sorry, 5 7 8": the thought begun anew, from the first fret that is the same. */
+function restartedFrom(list: readonly Item[], at: number, now: ItemOf<'note'>): number | undefined {
+  let from = at
+  while (from > 0 && !endsThought(list[from - 1])) from--
+  const notes = list.flatMap((item, index) =>
+    index >= from && index < at && item.k === 'note' ? [index] : [],
+  )
+  if (notes.length < 2 || !saysMore(list, list.indexOf(now))) return undefined
+  return notes.find((index) => (list[index] as ItemOf<'note'>).fret === now.fret)
+}
+const endsThought = (item: Item | undefined): boolean => item?.k === 'stop' && item.text !== ','
+/** Another fret comes right after the one that is said instead. */
+const saysMore = (list: readonly Item[], index: number): boolean =>
+  list.slice(index + 1, index + 3).some((item) => item.k === 'note')
+
 function insteadOfNote(list: Item[], at: number, next: number): void {
   const now = list[next] as ItemOf<'note'>
+  const restart = restartedFrom(list, at, now)
+  if (restart !== undefined) {
+    list.splice(restart, next - restart)
+    return
+  }
   const old = list.slice(0, at).findLastIndex((item) => item.k === 'note')
   if (old === -1) {
     list.splice(at, 1)

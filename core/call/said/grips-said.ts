@@ -86,7 +86,12 @@ function heldBy(b: Build, grip: Grip, finger: string): number | undefined {
   if (said !== -1) return said + 1
   const fingering = fingerGrip(grip, b.context.part)
   const found = fingering?.fingers.findIndex((one) => one === finger) ?? -1
-  return found === -1 ? undefined : found + 1
+  if (found !== -1) return found + 1
+  // One finger may lie over several strings: counted from the lowest, as people put them down.
+  const pressed = grip.strings
+    .flatMap((string, index) => (string.fret ? [{ string: index + 1, fret: string.fret }] : []))
+    .sort((a, b) => a.fret - b.fret || b.string - a.string)
+  return pressed[Number(finger) - 1]?.string
 }
 
 const fretFor = (b: Build, string: number, pitchClass: number, near: number): number => {

@@ -59,7 +59,7 @@ strum = strums, strummed, strumming, stab, stabs
 pick = picks, picking, picked, pluck, plucks, plucking, arpeggiate, fingerpick
 rest = rests, silence, pause, a rest
 choke = stop, choke it, cut it, cut it off, stop it, stop it dead
-and = plus, &, +
+and = plus, &, +, or
 with = along with, pinched with, pinch with, pinched together with, together with, at the same time as
 together = at the same time, at once, simultaneously, all at once, all together, both together, both at
   once, as a double stop, as one

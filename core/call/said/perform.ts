@@ -85,6 +85,11 @@ function lastGroup(b: Build): number {
 }
 
 function performTimes(b: Build, item: ItemOf<'times'>): void {
+  if (b.moments.length === 0) {
+    // "twice" by itself: what stands before.
+    performAgain(b, { ...item, k: 'again', whole: true, ways: [] })
+    return
+  }
   const inClause = b.moments.length > b.clauseFrom
   const clause = inClause ? b.clauseFrom : b.clauseBefore
   repeatMoments(b, item.whole ? b.wholeFrom : clause, item.times)

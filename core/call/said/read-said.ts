@@ -166,8 +166,10 @@ const refuse = (
 })
 
 const WORDS_KNOWN = [...new Set([...NUMBER_WORDS, ...WORDS.map((one) => one.word), ...knownWords()])]
-/** What is offered for a slip: each word once, and not in its plural as well. */
-const OFFERED = WORDS_KNOWN.filter((word) => !WORDS_KNOWN.includes(word.slice(0, -1)))
+/** What is offered for a slip: each word once, and not “hammered” beside “hammer”. */
+const OFFERED = WORDS_KNOWN.filter(
+  (word) => !WORDS_KNOWN.some((stem) => stem !== word && stem.length > 3 && word.startsWith(stem)),
+)
 
 /** A word nobody knows that is one letter away from one that is known. */
 const isSlip = (typed: string): boolean =>

@@ -174,7 +174,7 @@ export function bend(s: Scan, count = 1): boolean {
     return true
   }
   const strings = takeStringsAfter(s)
-  const amount = first ?? toward ?? takeAmount(s)
+  const amount = first ?? toward ?? bentTo(s, note) ?? takeAmount(s)
   const mark = bendMark({ word, amount, shape: shape ?? takeShape(s) })
   note.marks = [...note.marks.filter((one) => one.kind !== 'bend'), mark]
   if (strings) s.items.push({ k: 'strings', specs: strings, after: true, ...spanFrom(s, start) })

@@ -59,7 +59,7 @@ function endingNotes(s: Scan, most: number): NonNullable<ItemOf<'again'>['ending
       break
     }
     const before = s.i
-    const late = ahead ?? (takeOne(s, 'of', 'on') ? oneString(s, true) : undefined)
+    const late = ahead ?? (takeOne(s, 'of', 'on') || fret === 0 ? oneString(s, true) : undefined)
     if (!late) s.i = before
     notes.push({
       k: 'note',

@@ -1,6 +1,7 @@
 // Frets as they are said: "7", "ninth fret", "open G", "two fives", "power chord at 3", "barre the top two
 // at 5".
 import type { StringSpec } from './items'
+import { namedChord } from './say-shapes'
 import { isLetter, namesString, oneString, stringList, whichAt } from './say-strings'
 import {
   clauseItems,
@@ -86,6 +87,11 @@ export function openStrings(s: Scan, count: number): boolean {
   if (is(s, 0, 'openstrings')) return severalOpen(s)
   if (!is(s, 0, 'open')) return false
   const start = s.i
+  // "open E chord": the chord, and no string.
+  if (isLetter(s, 1) && is(s, 2, 'chord')) {
+    s.i++
+    return namedChord(s, true)
+  }
   s.i++
   takeOne(s, 'string')
   const specs = kind(s) === 'ordinal' && !is(s, 1, 'fret') ? oneString(s, true) : stringListFor(s)

@@ -2,6 +2,7 @@
 import { barTicks, unitTicks } from '../../time/meter'
 import { noteValue } from '../vocabulary'
 import { takeLength } from './say-lengths'
+import { isLetter } from './say-strings'
 import { here, is, isArticle, isStop, kind, spanFrom, takeOne, text, type Scan } from './scan'
 
 const WAY_ON = ['to', 'into', 'from', 'at', 'towards', 'another']
@@ -11,6 +12,9 @@ function isStroke(s: Scan): boolean {
   if (kind(s, 1) === 'number' && is(s, 2, 'fret', 'string', 'halfstep', 'step', 'steps', 'semitones'))
     return false
   if (kind(s, 1) === 'ordinal') return false
+  // "come down the G": a way, while nothing is held that could be struck.
+  if (!s.gripHeld && !s.items.some((item) => item.k === 'note' || item.k === 'stroke'))
+    return !isLetter(s, 1) && kind(s, 1) !== 'number'
   return s.gripHeld || kind(s, 1) !== 'number'
 }
 

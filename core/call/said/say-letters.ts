@@ -158,6 +158,13 @@ const foreign = (s: Scan, letter: string): boolean =>
   !s.context.letters.some((name) => name[0]?.toLowerCase() === letter[0]?.toLowerCase()) &&
   !'EADGB'.includes(letter[0]!.toUpperCase())
 
+/** "D seven": a number in a word right behind a letter, and no other behind it. */
+const isSeventh = ({ list }: Scan, index: number): boolean =>
+  ['six', 'seven', 'nine', 'eleven', 'thirteen'].includes(list[index]?.text ?? '') &&
+  (list[index - 1]?.kind === 'letter' ||
+    ['minor', 'major', 'flat', 'sharp'].includes(list[index - 1]?.text ?? '')) &&
+  list[index + 1]?.kind !== 'number'
+
 /** Letters are chords in a call that speaks of chords and of no strings: "D, A, B minor, G". */
 export function speaksOfChords(s: Scan): boolean {
   const { list } = s
@@ -167,7 +174,7 @@ export function speaksOfChords(s: Scan): boolean {
   const strings = list.some(
     (word, index) =>
       word.text === 'string' ||
-      ['pick', 'bass', 'together', 'thumb'].includes(word.text) ||
+      ['pick', 'bass', 'together', 'thumb', 'open'].includes(word.text) ||
       word.text === 'e' ||
       (word.kind === 'letter' &&
         ['low', 'high', 'top', 'on', 'of', 'open'].includes(list[index - 1]?.text ?? '')) ||
@@ -184,6 +191,7 @@ export function speaksOfChords(s: Scan): boolean {
   )
   if (chordNames && letters > 0 && !list.some((word) => word.text === 'fret')) return true
   const frets =
-    list.some((word) => word.kind === 'number' && word.value > 4) || list.some((word) => word.text === 'fret')
+    list.some((word, index) => word.kind === 'number' && word.value > 4 && !isSeventh(s, index)) ||
+    list.some((word) => word.text === 'fret')
   return !frets && (names ? letters > 0 : letters > 1)
 }

@@ -108,7 +108,7 @@ function lettingRing(s: Scan): boolean {
       s.i++
       return true
     }
-    const reach: Reach = all ? 'all before' : { last: number ?? 1 }
+    const reach: Reach = all && number === undefined ? 'all before' : { last: number ?? 1 }
     const start = s.i
     s.i += offset + 1
     s.items.push({ k: 'mark', mark: { kind: 'let ring' }, reach, ...spanFrom(s, start) })

@@ -186,6 +186,8 @@ function arrive(s: Scan, start: number, move: Move | 'roll'): boolean {
     if (move !== 'roll') s.moves = [move]
     return true
   }
+  const late = takeOne(s, 'from') ? takeFret(s, true) : undefined
+  if (late !== undefined) sayFrom(s, start, late)
   sayNote(s, start, { fret, move: move === 'roll' || specs ? undefined : move })
   andBack(s, start, move, from)
   return true

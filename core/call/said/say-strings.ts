@@ -41,37 +41,42 @@ export const whichAt = (s: Scan, offset = 0): 'low' | 'high' | 'middle' | undefi
 const range = (from: number, to: number): StringSpec[] =>
   Array.from({ length: to - from + 1 }, (_, index) => ({ number: from + index }))
 
+/** So many strings of one side, from the lowest of them up. */
+function sideOf(s: Scan, which: 'low' | 'high' | 'middle', number: number): StringSpec[] {
+  const count = stringCount(s)
+  if (which === 'middle') {
+    const from = Math.floor((count - number) / 2) + 1
+    return range(from, from + number - 1).toReversed()
+  }
+  return (which === 'high' ? range(1, number) : range(count - number + 1, count)).toReversed()
+}
+
+/** "the top three", "the bottom two strings": how many of a side; undefined when none are counted. */
+function takeSideCount(s: Scan): number | undefined {
+  const { value } = here(s, 1)
+  const counted = kind(s, 1) === 'number' && !is(s, 2, 'fingers', 'finger') && value <= stringCount(s)
+  if (counted && /^(top|bottom|high|low|middle)$/.test(text(s))) {
+    s.i += 2
+    takeStringWord(s)
+    return value
+  }
+  if (!is(s, 1, 'string') || whichAt(s) === 'middle') return undefined
+  s.i += 2
+  return here(s, -1).plural ? 2 : 1
+}
+
 /** "top three strings", "the bottom two", "the high E", "big string". */
 function sideStrings(s: Scan): StringSpec[] | undefined {
   const which = whichAt(s)
   if (!which) return undefined
-  const count = stringCount(s)
-  if (kind(s, 1) === 'letter' && !(isArticle(s, 1) && !is(s, 2, 'string'))) {
+  if (kind(s, 1) === 'letter' && (!isArticle(s, 1) || is(s, 2, 'string'))) {
     s.i += 2
     const letter = sign(s, here(s, -1).text)
     takeStringWord(s)
     return [{ letter, which }]
   }
-  if (
-    kind(s, 1) === 'number' &&
-    !is(s, 2, 'fingers', 'finger') &&
-    here(s, 1).value <= count &&
-    (which === 'middle' || /top|bottom|high|low/.test(text(s)))
-  ) {
-    const number = here(s, 1).value
-    s.i += 2
-    takeStringWord(s)
-    if (which === 'middle') {
-      const from = Math.floor((count - number) / 2) + 1
-      return range(from, from + number - 1).toReversed()
-    }
-    return (which === 'high' ? range(1, number) : range(count - number + 1, count)).toReversed()
-  }
-  if (is(s, 1, 'string')) {
-    s.i += 2
-    return [{ number: which === 'high' ? 1 : count }]
-  }
-  return undefined
+  const number = takeSideCount(s)
+  return number === undefined ? undefined : sideOf(s, which, number)
 }
 
 /** "third string", "string 3", "the fourth" where `bareOrdinal`. */

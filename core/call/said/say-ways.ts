@@ -88,7 +88,7 @@ function ontoStrings(s: Scan): ReferenceHow | undefined {
 
 function beginOn(s: Scan, sure: boolean): ReferenceHow | undefined {
   const start = s.i
-  if (takeOne(s, 'begin', 'from', 'at', ...(sure ? ['on'] : []))) {
+  if (takeOne(s, 'begin', 'from', 'at', 'to', ...(sure ? ['on'] : []))) {
     skipArticle(s)
     const specs = stringList(s)
     if (specs) return { how: 'strings', specs }
