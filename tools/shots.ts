@@ -60,6 +60,17 @@ const VIEWS: { name: string; path: string; act?: (page: Page) => Promise<void> }
     },
   },
   {
+    name: 'chart-call',
+    path: `${SONG}/chart?figure=intro-riff`,
+    act: async (page) => {
+      await page.keyboard.press('l')
+      await page.keyboard.type(
+        'okay so 7 on the G, hammer on to 9, bend the 8 on the B and let it down, then 10 on the E',
+        { delay: 5 },
+      )
+    },
+  },
+  {
     name: 'chart-second',
     path: `${SONG}/chart?figure=outro-lead`,
     act: async (page) => {
@@ -89,7 +100,7 @@ await withBrowser(3211, async (browser, address) => {
     for (const view of VIEWS) {
       if (
         scheme === 'dark' &&
-        ['chart-notes', 'chart-second', 'chart-compare', 'listen-heard'].includes(view.name)
+        ['chart-notes', 'chart-call', 'chart-second', 'chart-compare', 'listen-heard'].includes(view.name)
       )
         continue
       await page.goto(address + view.path)

@@ -72,13 +72,14 @@ describe('what is not entered yet', () => {
       expect(drafted[2]!.y).toBeLessThan(systems[0]!.countY)
     },
   )
-  it('has dots along its string on both sides where it was assumed', () => {
-    const draft = { notes: [note({ fret: 7 }), note({ id: 'sure', startTicks: Q, fret: 9 })] }
+  it('has dots along its string where it was assumed, clear of the string’s name', () => {
+    const draft = { notes: [note({ startTicks: Q, fret: 7 }), note({ id: 'first', fret: 9 })] }
     const dashes = (assumed: ReadonlySet<string>) =>
       draw({}, { draft, assumed }).primitives.filter((shape) => shape.kind === 'line' && shape.dashed)
     const plain = dashes(new Set()).length
     const dotted = dashes(new Set([draft.notes[0]!.id]))
     expect(dotted.length).toBe(plain + 2)
+    expect(dashes(new Set(['first'])).length).toBe(plain + 1)
     expect(dotted.every((shape) => shape.kind === 'line' && shape.y1 === shape.y2)).toBe(true)
   })
   it('is left out where there is no such string or no such place', () => {

@@ -4,7 +4,7 @@ import { inset, inSystem, tickToX, type TabInput, type TabSystem } from './tab-m
 import { ARROW } from './tab-strokes'
 
 /** Dots along the string on both sides of a fret that was assumed to be there. */
-function dotted(x: number, y: number, { fretSize }: TabInput['metrics']): Primitive[] {
+function dotted(x: number, y: number, left: number, { fretSize }: TabInput['metrics']): Primitive[] {
   const [near, far] = [fretSize * 0.75, fretSize * 1.9]
   const dash = (from: number, to: number): Primitive => ({
     kind: 'line',
@@ -16,7 +16,8 @@ function dotted(x: number, y: number, { fretSize }: TabInput['metrics']): Primit
     role: 'attention',
     dashed: true,
   })
-  return [dash(-far, -near), dash(near, far)]
+  // The first fret of a line keeps clear of the string's name.
+  return x - far < left ? [dash(near, far)] : [dash(-far, -near), dash(near, far)]
 }
 
 /** Drafts in the colour of what the user is doing, on top of what is there. */
@@ -45,7 +46,10 @@ export function drafts(system: TabSystem, { draft, assumed, metrics }: TabInput)
       const y = system.stringYs[note.string - 1]
       if (y === undefined) return []
       const label = note.articulations.some((mark) => mark.kind === 'dead') ? '×' : String(note.fret)
-      return [...sign(at(note), y, label), ...(assumed?.has(note.id) ? dotted(at(note), y, metrics) : [])]
+      return [
+        ...sign(at(note), y, label),
+        ...(assumed?.has(note.id) ? dotted(at(note), y, system.left, metrics) : []),
+      ]
     })
   const strokes = (draft?.strokes ?? [])
     .filter((stroke) => inSystem(system, stroke))

@@ -121,6 +121,8 @@ const FITS: Record<string, Fit> = {
   overflow-wrap: anywhere;
 }
 .says {
+  flex: 1;
+  min-width: 0;
   display: flex;
   gap: 6px;
   align-items: center;

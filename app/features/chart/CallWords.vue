@@ -33,10 +33,8 @@ function take(say: string): void {
         aria-label="Search what can be said"
         placeholder="Search: bend, two bars, same thing …"
         autofocus
-        clearable
         hide-details
         data-test="call-words-search"
-        @click:clear="wanted = ''"
       />
       <div class="lists">
         <p v-if="!groups.length && !words.length" class="quiet">

@@ -53,6 +53,8 @@ watch([() => store.song, chosen, form, () => ({ ...preferences.values })], () =>
 function stopEngraving(): void {
   work.stop()
   engraving.value = undefined
+  // Pages of an older state are not what is asked for.
+  pages.value = []
 }
 const papers = (Object.keys(PAPERS) as Paper[]).map((paper) => ({ title: paper, value: paper }))
 const FORMS = [
@@ -65,7 +67,7 @@ function toggle(id: string): void {
   if (!next.delete(id)) next.add(id)
   leftOut.value = next
 }
-/** Nothing to give out while the sheet is still being engraved: pages of an older state would go out. */
+/** While the sheet is being engraved there is nothing to give out but an older state. */
 const ready = computed(() => engraving.value === undefined && pages.value.length > 0)
 async function pdf(): Promise<void> {
   if (!ready.value || making.value) return
@@ -89,13 +91,7 @@ function print(): void {
 }
 useShortcuts([
   { keys: ['p'], label: 'Print', run: print },
-  {
-    keys: ['d'],
-    label: 'Save the sheet as PDF',
-    run: () => {
-      void pdf()
-    },
-  },
+  { keys: ['d'], label: 'Save the sheet as PDF', run: () => void pdf() },
   {
     keys: ['s'],
     label: 'Save the song file',
@@ -145,6 +141,9 @@ useShortcuts([
           engraving the sheet, {{ Math.round(100 * engraving) }} %
           <v-btn size="x-small" variant="outlined" @click="stopEngraving">Stop</v-btn>
         </p>
+        <ActButton v-else-if="pages.length === 0" data-test="engrave" @click="engrave"
+          >Engrave the sheet</ActButton
+        >
         <p v-else class="quiet mono" role="status">
           {{ pages.length }} {{ pages.length === 1 ? 'page' : 'pages' }}
         </p>
