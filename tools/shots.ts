@@ -64,6 +64,7 @@ const VIEWS: { name: string; path: string; act?: (page: Page) => Promise<void> }
     path: `${SONG}/chart?figure=intro-riff`,
     act: async (page) => {
       await page.keyboard.press('l')
+      await page.keyboard.press('Control+a')
       await page.keyboard.type(
         'okay so 7 on the G, hammer on to 9, bend the 8 on the B and let it down, then 10 on the E',
         { delay: 5 },

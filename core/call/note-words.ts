@@ -8,6 +8,7 @@ import {
   advance,
   elsewhere,
   fail,
+  failWords,
   hereToken,
   peek,
   wordHere,
@@ -80,7 +81,7 @@ export function readDouble(r: Reading, strings: number, semitones: number, token
   const root = r.events[index]
   const name = semitones === 7 ? 'fifth' : 'octave'
   if (root?.layer !== 'note' || root.string === NAMELESS)
-    fail(r, token, `The ${name} of which note? Say its string and fret first.`, ['A 2 power', 'A 2 octave'])
+    failWords(token, `The ${name} of which note? Say its string and fret first.`, ['A 2 power', 'A 2 octave'])
   const { openMidi } = r.context.part.tuning
   const string = root.string - strings
   if (string < 1)

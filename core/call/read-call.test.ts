@@ -63,6 +63,23 @@ describe('calls as people say them', () => {
   )
 })
 
+describe('exact words among others', () => {
+  it.each([
+    ['so G 7 hammer 9, then B 8 bend 2', 'G 7 hammer 9, B 8 bend 2'],
+    ['okay D 7 5 now A 5 for 2', 'D 7 5 A 5 for 2'],
+    ['G 7h9p7, B 8 then just 8', 'G 7h9p7, B 8 8'],
+  ])('%s', (call, exact) => {
+    const reading = understood(call)
+    expect(reading.value.content).toEqual(understood(exact).value.content)
+    expect(reading.empty.length).toBeGreaterThan(0)
+  })
+  it('keep their sense in a call that is not in them throughout', () => {
+    const { content } = understood('G 7 hammer 9, B 8 bend 2, then 5 on the A').value
+    expect(content.notes.map((note) => `${note.string}/${note.fret}`).join(' ')).toBe('3/7 3/9 2/8 5/5')
+    expect(content.notes[2]?.articulations).toEqual([{ kind: 'bend', semitones: 2, shape: 'plain' }])
+  })
+})
+
 describe('what is not said', () => {
   it('takes the nearer of two strings of one name, and the other one when told to', () => {
     const near = understood('10 on the B, 12 on the E')

@@ -24,13 +24,21 @@ export interface CallUnderstood {
 }
 export type CallReading = CallUnderstood | { ok: false; error: CallError; asks?: boolean }
 
-const understood = (value: ParsedCall, named: readonly string[]): CallUnderstood => ({
+/** Words that carry nothing among exact words as well. */
+const EMPTY = /\b(so|okay|ok|now|just|please|um|uh|well|then)\b/gi
+
+/** A call with those words blanked, every other one in its place. */
+const blanked = (call: string): string => call.replaceAll(EMPTY, (word) => ' '.repeat(word.length))
+const emptyIn = (call: string): Span[] =>
+  [...call.matchAll(EMPTY)].map((match) => ({ at: match.index, end: match.index + match[0].length }))
+
+const understood = (value: ParsedCall, named: readonly string[], empty: Span[] = []): CallUnderstood => ({
   ok: true,
   value,
   choices: [],
   assumed: [],
   slips: [],
-  empty: [],
+  empty,
   unknown: [],
   chords: named.flatMap((symbol, index) => {
     const startTicks = value.content.grips[index]?.startTicks
@@ -57,11 +65,12 @@ export function readCall(
       return usualGrip(symbol, given) ?? given.gripFor?.(symbol, after)
     },
   }
-  const exact = parseCall(call, context)
-  const exactly = isExact(call)
+  const bare = blanked(call)
+  const exact = parseCall(bare, context)
+  const exactly = isExact(bare)
   if (exact.ok && !/[\p{L}\d]/u.test(call)) return understood(exact.value, [])
-  if (exactly && exact.ok && sounds(exact.value)) return understood(exact.value, named)
-  if (exactly && !exact.ok && !exact.error.wording) return exact
+  if (exactly && exact.ok && sounds(exact.value)) return understood(exact.value, named, emptyIn(call))
+  if (exactly && bare === call && !exact.ok && !exact.error.wording) return exact
   const said = readSaid(call, context, decided)
   if (said.ok) return { ok: true, ...said.value }
   return said

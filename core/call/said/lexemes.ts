@@ -158,7 +158,8 @@ export function lexemes(call: string, strings: number): Lexeme[] {
     const phrase = phraseAt(lower.slice(index, index + 8))
     const stop = STOPS[text]
     if (stop !== undefined) put(found('stop', stop), 1)
-    else if (phrase && (phrase.taken > 1 || !LETTER.test(text))) put(found('word', phrase.word), phrase.taken)
+    else if (phrase && (phrase.taken > 1 || !LETTER.test(text)))
+      put(found('word', phrase.word, 0, /s$/.test(lower[index + phrase.taken - 1] ?? '')), phrase.taken)
     else if (lower[index] === 'the') {
       the = true
       index++

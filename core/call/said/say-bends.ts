@@ -92,6 +92,17 @@ function bentNote(s: Scan, start: number, count: number): NoteItem | undefined {
   return sayNote(s, start, { fret, count, move: undefined, ...(specs ? { strings: specs } : {}) })
 }
 
+/** "9 bend 2", right behind its fret: by so many semitones, as in the exact words. */
+function semitonesAfter(s: Scan): number | undefined {
+  const { value } = here(s)
+  const last = s.items.at(-1)
+  if (last?.k !== 'note' || kind(s) !== 'number' || !/^[1-5]$/.test(text(s)) || last.fret === value)
+    return undefined
+  if (is(s, 1, 'fret', 'string', 'times')) return undefined
+  s.i++
+  return value
+}
+
 /** "bend to the pitch of 10": as far as that fret is away. */
 function bentTo(s: Scan, note: NoteItem | undefined): number | undefined {
   const start = s.i
@@ -167,7 +178,7 @@ export function bend(s: Scan, count = 1): boolean {
   takeBentString(s, start)
   const shape = takeShape(s)
   const before = lastNote(s)
-  const toward = bentTo(s, before)
+  const toward = bentTo(s, before) ?? semitonesAfter(s)
   const note = toward === undefined ? bentNote(s, start, count) : before
   if (!note) {
     s.waiting = [...s.waiting, bendMark({ word, amount: first, shape })]

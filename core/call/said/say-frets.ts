@@ -48,22 +48,13 @@ export function takeFret(s: Scan, ordinal = false): number | undefined {
   return undefined
 }
 
-const COUNTED = [
-  'dead',
-  'chuck',
-  'down',
-  'up',
-  'strum',
-  'power',
-  'octave',
-  'bend',
-  'prebend',
-  'palm',
-  'harmonic',
-]
+const COUNTED = ['dead', 'chuck', 'down', 'up', 'strum']
+const COUNTED_PLURAL = ['power', 'octave', 'bend', 'prebend', 'palm', 'harmonic']
 /** Whether what stands at an offset is several of something: "fives", "open Ds", "dead ones". */
 function isSeveral(s: Scan, offset: number): boolean {
   if (here(s, offset).plural && (kind(s, offset) === 'number' || kind(s, offset) === 'letter')) return true
+  // "8 bend 2" is a fret and its bend: what is counted of these is said in the plural.
+  if (is(s, offset, ...COUNTED_PLURAL)) return here(s, offset).plural
   if (is(s, offset, ...COUNTED, 'openstrings')) return true
   if (!is(s, offset, 'open')) return false
   return here(s, offset + (whichAt(s, offset + 1) ? 2 : 1)).plural
