@@ -109,6 +109,7 @@ const FITS: Record<string, Fit> = {
   justify-content: space-between;
 }
 .goes {
+  margin-left: 26px;
   display: flex;
   gap: 8px;
   align-items: center;

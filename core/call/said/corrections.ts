@@ -1,6 +1,6 @@
 // Correcting oneself: "sorry", "I mean", "no, the B", "scratch that".
 import type { Item, ItemOf } from './items'
-import { is, spanFrom, takeOne, text, type Scan } from './scan'
+import { is, kind, spanFrom, takeOne, text, type Scan } from './scan'
 
 /** "sorry", "I mean", "scratch that"; "no" before a comma or a string said again. */
 export function fix(s: Scan): boolean {
@@ -9,7 +9,7 @@ export function fix(s: Scan): boolean {
     s.items.push({ k: 'fix', wipe: true, ...spanFrom(s, start) })
     return true
   }
-  const no = is(s, 0, 'no', 'nope', 'not') && text(s, 1) === ',' && s.items.length > 0
+  const no = is(s, 0, 'no', 'nope', 'not') && (text(s, 1) === ',' || kind(s, 1) === 'number')
   if (!no && !is(s, 0, 'sorry')) return false
   if (s.items.length === 0) return false
   s.i++

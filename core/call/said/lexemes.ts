@@ -56,6 +56,15 @@ function cut(text: string, at: number, strings: number): Piece[] {
   })
 }
 
+/** "x 3 2 0 1 0": a grip with its strings apart, an x among them. */
+function apartGrip(lower: readonly string[], index: number, strings: number): string | undefined {
+  const signs = lower.slice(index, index + strings)
+  const whole = signs.length === strings && signs.every((sign) => /^(x|\d{1,2})$/.test(sign))
+  return whole && signs.includes('x') && !/^\d+$/.test(lower[index + strings] ?? '')
+    ? signs.join('-')
+    : undefined
+}
+
 const isGrip = (text: string, strings: number): boolean => {
   if (!GRIP.test(text)) return false
   const parts = text.includes('-') ? text.split('-') : [...text]
@@ -157,7 +166,9 @@ export function lexemes(call: string, strings: number): Lexeme[] {
     }
     const phrase = phraseAt(lower.slice(index, index + 8))
     const stop = STOPS[text]
+    const apart = apartGrip(lower, index, strings)
     if (stop !== undefined) put(found('stop', stop), 1)
+    else if (apart) put(found('grip', apart), strings)
     else if (phrase && (phrase.taken > 1 || !LETTER.test(text)))
       put(found('word', phrase.word, 0, /s$/.test(lower[index + phrase.taken - 1] ?? '')), phrase.taken)
     else if (lower[index] === 'the') {

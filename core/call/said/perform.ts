@@ -167,7 +167,7 @@ const PERFORM: { [K in Item['k']]?: Performer } = {
 /** The other fret of a pair: after "and", or directly after it where everything comes in pairs. */
 function secondOf(b: Build, items: readonly Item[], index: number): ItemOf<'note'> | undefined {
   const next = items[index + 1]
-  const directly = b.pairs ? next : undefined
+  const directly = b.pairs || (next?.k === 'note' && next.join) ? next : undefined
   const second = next?.k === 'and' ? items[index + 2] : directly
   return second?.k === 'note' && !second.strings ? second : undefined
 }

@@ -3,7 +3,19 @@ import type { Articulation } from '../../document/schema'
 import { UNSAID, type NoteItem } from './items'
 import { takeFret } from './say-frets'
 import { isLetter, stringList } from './say-strings'
-import { here, is, kind, lastNote, sayNote, skipArticle, spanFrom, takeOne, text, type Scan } from './scan'
+import {
+  here,
+  is,
+  isStop,
+  kind,
+  lastNote,
+  sayNote,
+  skipArticle,
+  spanFrom,
+  takeOne,
+  text,
+  type Scan,
+} from './scan'
 
 const AMOUNTS: Readonly<Record<string, number>> = {
   full: 2,
@@ -64,6 +76,10 @@ function takeShape(s: Scan): Shape | undefined {
   ) {
     if (text(s) === ',') s.i++
   }
+  if (is(s, 0, 'back') && is(s, 1, 'down') && isStop(s, 2)) {
+    s.i += 2
+    return 'bend and release'
+  }
   if (takeOne(s, 'holdit')) return 'bend and hold'
   if (takeOne(s, 'release')) {
     takeOne(s, 'it')
@@ -108,7 +124,7 @@ function bentTo(s: Scan, note: NoteItem | undefined): number | undefined {
   const start = s.i
   takeOne(s, 'up')
   if (!takeOne(s, 'to')) return undefined
-  while (is(s, 0, 'pitch', 'of', 'sound', 'fret', 'note', 'where')) s.i++
+  while (is(s, 0, 'pitch', 'of', 'sound', 'like', 'fret', 'note', 'where')) s.i++
   skipArticle(s)
   const target = takeFret(s, true)
   if (target !== undefined && typeof note?.fret === 'number' && target > note.fret && target - note.fret <= 5)

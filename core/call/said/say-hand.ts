@@ -97,7 +97,10 @@ function countGoesOn(s: Scan): boolean {
  * a grip, is a count.
  */
 const isCount = (s: Scan): boolean =>
-  kind(s) === 'number' && is(s, -1, 'on') && (!/\d/.test(text(s)) || here(s).the || s.gripHeld)
+  kind(s) === 'number' &&
+  is(s, -1, 'on') &&
+  !is(s, 1, 'of') &&
+  (!/\d/.test(text(s)) || here(s).the || s.gripHeld)
 
 /** "on one", "on the and of three", "on beat two": where what was said stands. */
 export function place(s: Scan): boolean {

@@ -66,24 +66,39 @@ function stringsSaid(s: Scan, start: number, specs: StringSpec[], after: boolean
   return true
 }
 
+/** "12, 11, on the G": said last of all and by itself, it is the string of everything before it. */
+function isLastOfAll(s: Scan): boolean {
+  const note = lastNote(s)
+  return s.i >= s.list.length && !s.gripHeld && note !== undefined && !note.strings
+}
+
+/** "on both", "on the same string": nothing but what is on already. */
+function onTheSame(s: Scan, start: number): boolean {
+  if (!is(s, 0, 'both', 'samestring', 'it')) return false
+  if (is(s, 0, 'both')) markBoth(s)
+  s.i++
+  s.empty.push(spanFrom(s, start))
+  return true
+}
+
 /** "on the G", "of the fourth string", "on both". */
 export function onStrings(s: Scan): boolean {
   if (!is(s, 0, 'on', 'of', 'over', 'for', 'across', 'from', 'to')) return false
   const start = s.i
   const to = is(s, 0, 'to')
   s.i++
-  if (is(s, 0, 'both', 'samestring', 'it') && !to) {
-    if (is(s, 0, 'both')) markBoth(s)
-    s.i++
-    s.empty.push(spanFrom(s, start))
-    return true
-  }
+  if (!to && onTheSame(s, start)) return true
   const list = stringList(s, !to && (unbound(s) || is(s, -1, 'of')) && !s.finger)
   if (!list) {
     s.i = start
     return false
   }
-  return stringsSaid(s, start, list, !to && clauseItems(s).some((item) => item.k === 'note'))
+  const clause = clauseItems(s)
+  if (!to && clause.length === 0 && isLastOfAll(s)) {
+    s.items.push({ k: 'strings', specs: list, after: true, alone: true, ...spanFrom(s, start) })
+    return true
+  }
+  return stringsSaid(s, start, list, !to && clause.some((item) => item.k === 'note'))
 }
 
 /** "7 on both strings": the note before goes on the pair. */

@@ -118,6 +118,20 @@ function goesAway(s: Scan): boolean {
   return is(s, 0, 'down', 'up') && (isStop(s, 1) || is(s, 1, 'off'))
 }
 
+/** "slide the 7 on the D up to 9": the note it comes from, with its string. */
+function sayStringSource(s: Scan, start: number): boolean {
+  const before = s.i
+  const fret = takeFret(s, true)
+  const strings = fret !== undefined && takeOne(s, 'on', 'of') ? stringList(s, true) : undefined
+  if (fret === undefined || !strings || !is(s, 0, 'up', 'down', 'to', 'back')) {
+    s.i = before
+    return false
+  }
+  s.stringKnown = true
+  sayNote(s, start, { fret, strings, move: undefined })
+  return true
+}
+
 /** The fret a movement comes from, where it is said: "from 5", "6 to 8". */
 function takeSource(s: Scan): number | undefined {
   if (!takeOne(s, 'from')) return firstOfTwo(s) ? takeFret(s, true) : undefined
@@ -149,10 +163,8 @@ function moveTo(s: Scan, start: number, move: Move | 'roll', pair: boolean): boo
   const both = pairOf(s) || pair
   if (both) s.bothNext = true
   const from = takeSource(s)
-  if (from !== undefined) {
-    sayFrom(s, start, from)
-    into = takeWay(s).into
-  }
+  if (from !== undefined) sayFrom(s, start, from)
+  if (from !== undefined || sayStringSource(s, start)) into = takeWay(s).into
   if (both) s.bothNext = true
   if (into && move === 'slide') return slideInto(s, start, 'in from below')
   return arrive(s, start, move)

@@ -137,7 +137,7 @@ export function namedChord(s: Scan, lone: boolean): boolean {
     s.i += 2
     lone = true
   }
-  takeOne(s, 'hold', 'grab', 'make', 'change', 'strum', 'finger')
+  if (takeOne(s, 'hold', 'grab', 'make', 'change', 'strum', 'finger')) lone = true
   const symbol = takeChordName(s, lone)
   if (symbol === undefined || is(s, 0, 'string')) {
     s.i = start

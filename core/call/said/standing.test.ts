@@ -1,11 +1,11 @@
 // What refers to something that stands before the call, or changes it: phrases played again, grips changed.
-import { describe, expect, it } from 'vitest'
 import { newPart } from '../../document/new-song'
 import type { Content } from '../../document/schema'
 import { readGrip, writeGrip } from '../../fretboard/grips/grip'
 import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import { readCall, type CallReading } from '../read-call'
 import type { CallContext } from '../reading'
+import { describe, expect, it } from 'vitest'
 
 const context: CallContext = {
   part: newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' }),
