@@ -127,6 +127,13 @@ describe('what does not go together', () => {
     const reading = understood('A minor, 3 on the A, 2 on the D, open G, 1 on the B')
     expect(reading.slips[0]?.message).toMatch(/no note of Am/)
   })
+  it('catches a stretch no hand has, and a last bar of chords that is not full', () => {
+    expect(understood('2 on the A with 9 on the D').slips[0]?.message).toMatch(/Frets 2 and 9 at once/)
+    expect(understood('open A with 9 on the D').slips).toEqual([])
+    expect(understood('G for four, A for three').slips[0]?.message).toMatch(/3 of 4 beats/)
+    expect(understood('G for four, A for four').slips).toEqual([])
+    expect(understood('A minor, F, C').slips).toEqual([])
+  })
   it('picks what cannot be slurred, and says it', () =>
     expect(understood('5 on the A, hammer on to 7 on the G').slips[0]?.message).toMatch(/picked here/))
   it.each([

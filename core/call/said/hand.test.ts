@@ -39,6 +39,7 @@ describe('the string that is meant', () => {
     expect(stringsNamed({ letter: 'E', which: 'high' }, LETTERS, LETTERS)).toEqual([1])
     expect(stringsNamed({ number: 4 }, LETTERS, LETTERS)).toEqual([4])
     expect(stringsNamed({ number: 9 }, LETTERS, LETTERS)).toEqual([])
+    expect(stringsNamed({ number: 0 }, LETTERS, LETTERS)).toEqual([])
   })
   it('is known by its name in standard tuning where none is tuned so', () => {
     const dropped = ['D', 'A', 'F', 'C', 'G', 'C']

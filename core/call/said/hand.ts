@@ -15,7 +15,7 @@ export function stringsNamed(
   letters: readonly string[],
   shapes: readonly string[],
 ): number[] {
-  if (spec.number !== undefined) return spec.number <= letters.length ? [spec.number] : []
+  if (spec.number !== undefined) return spec.number >= 1 && spec.number <= letters.length ? [spec.number] : []
   const { letter = '', which } = spec
   const of = (names: readonly string[]): number[] =>
     names.flatMap((name, index) => (name.toLowerCase() === letter.toLowerCase() ? [index + 1] : []))

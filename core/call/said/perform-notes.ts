@@ -4,7 +4,7 @@ import { callString } from '../strings'
 import { bendAmounts, bendWords } from './bend-amount'
 import { addMoment, choose, gripAt, type Build, type DraftNote, type Moment } from './build'
 import { nearest, stringsNamed, way, type Place } from './hand'
-import { UNSAID, type Item, type ItemOf, type NoteItem, type StringSpec } from './items'
+import { UNSAID, type Item, type ItemOf, type NoteItem, type Span, type StringSpec } from './items'
 import { SaidProblem, SaidQuestion } from './problem'
 
 const highest = (b: Build): number => b.context.part.instrument.fretCount - b.context.part.instrument.capo
@@ -19,6 +19,13 @@ function nextPlace(b: Build, items: readonly Item[], from: number): Place | unde
   return undefined
 }
 
+/** The lowest string that sounds of the grip that is held. */
+function bassString(b: Build, span: Span): number {
+  const lowest = gripAt(b, b.at)?.strings.findLastIndex((string) => string.fret !== null) ?? -1
+  if (lowest === -1) throw new SaidQuestion(span, 'The bass of which grip? Hold one first.', ['hold Am'])
+  return lowest + 1
+}
+
 /** The string a name means here; of two of one name the one nearest to the hand, which is assumed. */
 export function resolve(
   b: Build,
@@ -30,7 +37,7 @@ export function resolve(
     item: { at: number; end: number }
   },
 ): number {
-  if (spec.bass) return (gripAt(b, b.at)?.strings.findLastIndex((string) => string.fret !== null) ?? 0) + 1
+  if (spec.bass) return bassString(b, at.item)
   const strings = stringsNamed(spec, b.context.letters, b.shapes)
   if (strings.length === 0)
     throw new SaidProblem(

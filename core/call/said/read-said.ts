@@ -14,6 +14,7 @@ import { knownWords } from './lexicon'
 import { perform } from './perform'
 import { SaidProblem, SaidQuestion } from './problem'
 import { readItems, type Said } from './read-items'
+import { slipsOfAll } from './slips'
 
 export interface SaidReading {
   value: ParsedCall
@@ -222,7 +223,7 @@ function finished(said: Said, { build, price }: Tried, made: ReturnType<typeof c
     price: price + said.unknown.length,
     choices: build.choices.filter((choice) => choice.options.length > 1),
     assumed: made.assumed,
-    slips: build.slips,
+    slips: [...build.slips, ...slipsOfAll(build)],
     empty: said.empty,
     unknown: said.unknown,
     chords: build.grips.flatMap(({ symbol, startTicks }) =>
