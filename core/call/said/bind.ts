@@ -82,7 +82,6 @@ function bindTo(items: Item[], indices: readonly number[], specs: readonly Strin
       ...note,
       strings: pairs ? [specs[order]!] : [...specs],
       ...(pairs && order > 0 ? { join: true } : {}),
-      ...(note.carried ? { double: undefined, carried: false } : {}),
     }
   })
 }

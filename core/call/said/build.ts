@@ -1,9 +1,8 @@
 // What has been made of a call so far: moments in time, grips, and what was assumed on the way.
 import type { Articulation, Grip, Note, Stroke } from '../../document/schema'
-import { barTicks } from '../../time/meter'
 import type { CallContext } from '../reading'
 import type { Place } from './hand'
-import type { NoteItem, Reach, Span, StringSpec } from './items'
+import type { NoteItem, Span, StringSpec } from './items'
 
 export type DraftNote = Omit<Note, 'id' | 'startTicks' | 'lengthTicks'> & Span
 export type DraftStroke = Omit<Stroke, 'id' | 'startTicks' | 'lengthTicks'> & Span
@@ -13,8 +12,6 @@ export interface Moment {
   lengthTicks: number
   notes: DraftNote[]
   stroke?: DraftStroke | undefined
-  /** Its place was said: what is said next goes on from there. */
-  placed?: boolean
 }
 export interface HeldGrip extends Span {
   startTicks: number
@@ -31,7 +28,7 @@ export interface Option {
 /** Something that was not said and had to be assumed: what, where, and what else it could be. */
 export interface Choice extends Span {
   id: string
-  what: 'string' | 'reach' | 'amount' | 'stroke' | 'grip' | 'frets' | 'length'
+  what: 'string' | 'reach' | 'amount'
   taken: number
   options: Option[]
 }
@@ -46,7 +43,6 @@ export interface Build {
   readonly decided: Readonly<Record<string, number>>
   at: number
   step: number
-  barStart: number
   moments: Moment[]
   grips: HeldGrip[]
   choices: Choice[]
@@ -64,17 +60,13 @@ export interface Build {
   stretchBefore: number
   /** "then" was said since the grip that is held was named. */
   newThought: boolean
-  wholeFrom: number
   pairs: boolean
-  andJoins: boolean
   /** Marks that go on every note that follows, or on those of this clause. */
   following: Articulation[]
   clauseMarks: Articulation[]
   allButLast: Articulation[]
   rowLengths: { ticks: number; each: boolean } | undefined
   covered: { from: number; to: number }[]
-  /** How many notes and strokes what stands before has given. */
-  repeats: { mark: Articulation; reach: Reach }[]
 }
 
 export function startBuild(
@@ -89,7 +81,6 @@ export function startBuild(
     decided,
     at,
     step: context.stepTicks,
-    barStart: at - (at % barTicks(context.meter)),
     moments: [],
     grips: [],
     choices: [],
@@ -103,15 +94,12 @@ export function startBuild(
     stretchFrom: 0,
     stretchBefore: 0,
     newThought: false,
-    wholeFrom: 0,
     pairs: false,
-    andJoins: false,
     following: [],
     clauseMarks: [],
     allButLast: [],
     rowLengths: undefined,
     covered: [],
-    repeats: [],
   }
 }
 

@@ -37,8 +37,6 @@ export interface NoteItem extends Span {
   barre?: boolean
   /** A pair of strings was said before it. */
   paired?: boolean
-  /** The fifth or octave goes on from a note before, unless a string is named. */
-  carried?: boolean
   /** Both strings of a pair, whatever was said of one in between. */
   both?: boolean
   finger?: '1' | '2' | '3' | '4' | undefined

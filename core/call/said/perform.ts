@@ -22,7 +22,6 @@ function performStop(b: Build, item: ItemOf<'stop'>): void {
     b.newThought = b.grips.length > 0
   }
   b.clauseMarks = []
-  b.andJoins = false
 }
 
 function performLength(b: Build, item: ItemOf<'length'>): void {
@@ -92,7 +91,7 @@ function performTimes(b: Build, item: ItemOf<'times'>): void {
   }
   const inClause = b.moments.length > b.clauseFrom
   const clause = inClause ? b.clauseFrom : b.clauseBefore
-  repeatMoments(b, item.whole ? b.wholeFrom : clause, item.times)
+  repeatMoments(b, item.whole ? 0 : clause, item.times)
 }
 
 function performRest(b: Build, item: ItemOf<'rest'>): void {

@@ -79,7 +79,7 @@ function standing(b: Build, item: Span): Phrase {
 function meant(b: Build, item: ItemOf<'again'>): { phrase: Phrase; here: boolean } {
   if (b.moments.length === 0) return { phrase: standing(b, item), here: false }
   const stretch = b.stretchFrom < b.moments.length ? b.stretchFrom : b.stretchBefore
-  const from = item.whole ? b.wholeFrom : stretch
+  const from = item.whole ? 0 : stretch
   const moments = b.moments.slice(from)
   const startTicks = moments[0]!.startTicks
   return { phrase: { moments, startTicks, lengthTicks: b.at - startTicks }, here: true }
