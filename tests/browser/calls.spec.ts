@@ -144,6 +144,10 @@ test('a call goes after this, on top of it, into a variation, and the choice sta
   await expect(page).not.toHaveURL(new RegExp(`figure=${id}`))
   const other = new URL(page.url()).searchParams.get('figure')!
   expect((await songOf(page)).figures[other]!.variationOf?.figureId).toBe(id)
+  await page.getByRole('button', { name: 'Undo: call “12 on the G”' }).click()
+  await expect.poll(async () => (await songOf(page)).figures[other]).toBeUndefined()
+  await page.getByRole('button', { name: 'Redo: call “12 on the G”' }).click()
+  await expect.poll(async () => (await songOf(page)).figures[other]).toBeDefined()
   await page.reload()
   await expect(page.getByTestId('call-goes')).toContainText('as a variation')
 })

@@ -45,9 +45,14 @@ export function useCallEntering(bench: Bench, figure: () => Figure, choose: (fig
       variationOf: { figureId: base.id, replacedBars: [] },
     }
     const next: Content = enterCall(figureContent(song, base), call, randomId)
-    const made = store.run('addFigure', { figure: { ...bare, ...storeContent(song, bare, next) } })
+    const made = store.run('enterFormCall', {
+      what,
+      figures: [{ ...bare, ...storeContent(song, bare, next) }],
+      cells: [],
+      sections: [],
+      returns: [],
+    })
     if (made) choose(id)
-    void what
     return made
   }
 
