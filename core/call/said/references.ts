@@ -76,13 +76,13 @@ function standing(b: Build, item: Span): Phrase {
 }
 
 /** What "again" means: the thought before in this call, all of it, or what stands before the call. */
-function meant(b: Build, item: ItemOf<'again'>): { phrase: Phrase; here: boolean } {
-  if (b.moments.length === 0) return { phrase: standing(b, item), here: false }
+function meant(b: Build, item: ItemOf<'again'>): Phrase {
+  if (b.moments.length === 0) return standing(b, item)
   const stretch = b.stretchFrom < b.moments.length ? b.stretchFrom : b.stretchBefore
   const from = item.whole ? 0 : stretch
   const moments = b.moments.slice(from)
   const startTicks = moments[0]!.startTicks
-  return { phrase: { moments, startTicks, lengthTicks: b.at - startTicks }, here: true }
+  return { moments, startTicks, lengthTicks: b.at - startTicks }
 }
 
 const eachNote = (phrase: Phrase, map: (note: DraftNote) => DraftNote): Phrase => ({
@@ -265,7 +265,7 @@ function gripMoved(b: Build, item: ItemOf<'again'>): boolean {
 /** "again", "same thing on the B", "that whole thing up two frets, but finish on 7". */
 export function performAgain(b: Build, item: ItemOf<'again'>): void {
   if (gripMoved(b, item)) return
-  const { phrase: found, here } = meant(b, item)
+  const found = meant(b, item)
   const bar = partOf(item.bar === undefined ? found : barOf(b, found, item.bar), item.part)
   const strings = item.ways.find((way) => way.how === 'strings')
   const variants = strings?.how === 'strings' ? strings.specs : [undefined]
@@ -280,7 +280,6 @@ export function performAgain(b: Build, item: ItemOf<'again'>): void {
     const phrase = checked(b, ended(b, moved, item), item)
     for (let time = 0; time < times; time++) append(b, phrase)
   }
-  void here
   const last = b.moments.at(-1)?.notes[0]
   if (last) b.current = [{ number: last.string }]
 }
