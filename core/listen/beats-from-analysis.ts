@@ -19,7 +19,7 @@ export function beatsFromAnalysis(
       ? (analysis.beats.at(-1)! - analysis.beats[0]!) / (analysis.beats.length - 1)
       : 2
   const beats: FlatBeat[] = analysis.beats.map((seconds, index) =>
-    index === 0 || ones.has(seconds)
+    index === 0 || (ones.size > 0 ? ones.has(seconds) : index % countedBeats(meter) === 0)
       ? {
           seconds,
           one: true,

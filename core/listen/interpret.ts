@@ -2,7 +2,7 @@
 // person has already said. Runs again in a second or two when a beat, a one, a section or a free stretch is
 // given.
 import { leastIndex } from 'd3-array'
-import type { Key } from '../music/pitch'
+import { pitchClassOf, type Key } from '../music/pitch'
 import { ANALYSIS_VERSION, type Analysis, type Given, type HeardSection } from './analysis'
 import { beatDescriptions, oneScores, placeInBar, type PlaceInBar } from './decode/bars'
 import {
@@ -96,7 +96,12 @@ function chordSpans(
  * Chords and key: decoded once freely, then again with the key that came out and with what returning
  * sections say of each other.
  */
-function listenToChords(sound: Sound, spans: readonly Span[], sections: readonly HeardSection[]): Harmony {
+function listenToChords(
+  sound: Sound,
+  spans: readonly Span[],
+  sections: readonly HeardSection[],
+  given: Given,
+): Harmony {
   const evidence = chordEvidence(sound.notesAt, spans)
   const noteWeights = new Float64Array(84)
   for (const { notes } of evidence)
@@ -106,8 +111,11 @@ function listenToChords(sound: Sound, spans: readonly Span[], sections: readonly
   const starts = sections.length ? sections.map((section) => section.start) : [0]
   const first = findKey(joinChords(spans, evidence, decodeChords(spans, evidence)), starts)
   const supported = supportReturns(spans, evidence, sections)
-  const decoded = decodeChords(spans, supported, first)
-  const chords = joinChords(spans, evidence, decoded, first && spellKey(first.tonic, first.mode))
+  const said = given.key && { tonic: pitchClassOf(given.key.tonic), mode: given.key.mode }
+  const key = said ?? first
+  const decoded = decodeChords(spans, supported, key)
+  const spelled = given.key ?? (first && spellKey(first.tonic, first.mode))
+  const chords = joinChords(spans, evidence, decoded, spelled)
   return { chords, key: findKey(chords, starts), noteWeights }
 }
 
@@ -163,7 +171,7 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
   await checkpoint(job, 'chords', 0)
   const spans = chordSpans(beats, places, division, durationSeconds)
   const nothing: Harmony = { chords: [], key: undefined, noteWeights: new Float64Array() }
-  const heard = tuning.pitched ? listenToChords(sound, spans, sections) : nothing
+  const heard = tuning.pitched ? listenToChords(sound, spans, sections, given) : nothing
   const { chords, key } = heard
   add(chordsFound(heard))
   add(keyFound(heard))

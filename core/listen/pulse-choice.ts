@@ -2,7 +2,7 @@
 import type { Given } from './analysis'
 import { decode, medianBpm, type BeatTrack } from './decode/beats'
 import { pulseScore } from './decode/pulse'
-import { isPulse, pulsedRange } from './decode/pulsed-range'
+import { isPulse, pulsedRange, clickRange } from './decode/pulsed-range'
 import type { OnsetStrength } from './features/onset-strength'
 import type { Sound } from './features/feature-extraction'
 import type { JobContext } from './job'
@@ -27,19 +27,20 @@ export function choosePulse(
   given: Given = {},
 ): Pulse | undefined {
   const scored = tracks
-    .map((track) => ({ track, score: pulseScore(track, onsets) }))
+    .map((track) => ({ track, score: pulseScore(track, onsets) + (track.click?.prior ?? 0) }))
     .sort((a, b) => b.score - a.score)
   const best = scored[0]
   if (!best) return undefined
   const sum = scored.reduce((total, { score }) => total + Math.exp(score - best.score), 0)
-  const [start, end] = pulsedRange(best.track, onsets)
+  const [start, end] = best.track.click ? clickRange(best.track, onsets) : pulsedRange(best.track, onsets)
   const { framesPerSecond } = best.track
   const inFree = (seconds: number): boolean =>
     given.free?.some((span) => seconds >= span.start - 0.05 && seconds < span.end - 0.05) ?? false
   const beatFrames = best.track.beatFrames
     .slice(start, end)
     .filter((frame) => !inFree(frame / framesPerSecond))
-  if (beatFrames.length < FEWEST_BEATS || !isPulse({ ...best.track, beatFrames }, onsets)) return undefined
+  const track = { ...best.track, beatFrames }
+  if (beatFrames.length < FEWEST_BEATS || !(best.track.click || isPulse(track, onsets))) return undefined
   // Readings of one tempo differ only in where the beat lies: for a person choosing a tempo they are one.
   const rivals: { bpm: number; share: number }[] = []
   for (const { track, score } of scored) {

@@ -5,10 +5,12 @@ import type { Analysis } from '../listen/analysis'
 import { beatsFromAnalysis } from '../listen/beats-from-analysis'
 import { labelSymbol } from '../listen/decode/chord-labels'
 import { entrances, type BarActivity } from '../listen/features/stereo-field'
+import { openChords, spellingKey } from './heard-chords'
 import { nameSections } from './section-names'
 import { centsWords } from '../listen/evidence/tuning-words'
 import { INSTRUMENTS } from '../instrument/instruments'
 import { tuningsFor } from '../instrument/tunings'
+import { transposeSymbol } from '../music/chord-name'
 import { keyName } from '../music/pitch'
 import { mainSource, orderedParts, orderedSections, sectionPlaces } from '../document/form'
 import type { Section, Song } from '../document/schema'
@@ -29,11 +31,6 @@ export interface Suggestion {
 type HeardArgs = ArgsOf<'acceptHeard'>
 /** Swing below this is people being human. */
 const SWUNG = 0.545
-/** A new song stands in C major until somebody says otherwise. */
-const keyIsUnset = (song: Song): boolean =>
-  song.key.tonic === 'C' &&
-  song.key.mode === 'major' &&
-  orderedSections(song).every((section) => section.harmony.length === 0)
 const meterOf = (analysis: Analysis, song: Song): Meter => analysis.meter ?? song.meter
 /** Swung rather than only human. */
 export const isSwung = (analysis: Analysis): boolean => (analysis.swing ?? 0.5) >= SWUNG
@@ -83,11 +80,12 @@ export const tuningWords = (analysis: Analysis): string | undefined =>
 
 type Propose = (song: Song, analysis: Analysis) => Omit<Suggestion, 'kind'> | undefined
 
+const tempoWords = ({ tempo }: Analysis): string => (tempo ? `, ♩ = ${tempo.toFixed(1)}` : '')
 const proposeBars: Propose = (song, analysis) => {
-  if (mainSource(song)?.grid || !analysis.beats.length) return undefined
+  if (mainSource(song)?.grid || analysis.downbeats.length < 2) return undefined
   const bars = plural(analysis.downbeats.length, 'bar')
   return {
-    text: `${bars} of ${meterName(meterOf(analysis, song))}, ♩ = ${analysis.tempo?.toFixed(1)}`,
+    text: `${bars} of ${meterName(meterOf(analysis, song))}${tempoWords(analysis)}`,
     why: 'attacks that return evenly; the one where harmony and kick change together',
     confidence: analysis.tempoRivals?.[0]?.share ?? 0.5,
   }
@@ -104,14 +102,13 @@ const proposeSections: Propose = (song, { sections = [] }) => {
 }
 
 const proposeChords: Propose = (song, analysis) => {
-  const sections = orderedSections(song)
   const hasGrid = Boolean(mainSource(song)?.grid)
-  const bare = sections.filter((section) => section.harmony.length === 0)
   const chords = (analysis.chords ?? []).filter((chord) => chord.label !== 'N')
-  if (!chords.length || (bare.length === 0 && hasGrid)) return undefined
-  const names = list(bare.slice(0, 3).map((section) => section.name))
-  const more = bare.length > 3 ? ` and ${bare.length - 3} more` : ''
-  const some = hasGrid && bare.length < sections.length
+  const open = openChords(song, analysis)
+  if (!chords.length || (open.length === 0 && hasGrid)) return undefined
+  const names = list(open.slice(0, 3).map((section) => section.name))
+  const more = open.length > 3 ? ` and ${open.length - 3} more` : ''
+  const some = hasGrid && (open.length < orderedSections(song).length || open.some(({ bare }) => !bare))
   const seconds = chords.reduce((sum, chord) => sum + chord.end - chord.start, 0)
   const sure = chords.reduce((sum, chord) => sum + chord.confidence * (chord.end - chord.start), 0)
   return {
@@ -122,7 +119,7 @@ const proposeChords: Propose = (song, analysis) => {
 }
 
 const proposeKey: Propose = (song, { key, keyConfidence }) =>
-  key && keyIsUnset(song) && !(key.tonic === 'C' && key.mode === 'major')
+  key && song.keyUnknown
     ? {
         text: keyName(key),
         why: 'which chords last longest, begin and end',
@@ -191,11 +188,12 @@ function takeSections(analysis: Analysis, only: OnlySection): Taken {
   const said = only ? `the section at ${clock(only.startSeconds)}` : plural(sections.length, 'section')
   return { sections, said }
 }
-function takeChords(analysis: Analysis, only: OnlySection): Taken {
+function takeChords(song: Song, analysis: Analysis, only: OnlySection): Taken {
+  const key = spellingKey(song, analysis)
   const chords = (analysis.chords ?? []).map((chord) => ({
     startSeconds: chord.start,
     endSeconds: chord.end,
-    symbol: labelSymbol(chord.label),
+    symbol: transposeSymbol(labelSymbol(chord.label), 0, key),
     confidence: chord.confidence,
   }))
   if (!only) return { chords, said: 'chords' }
@@ -227,7 +225,7 @@ export function acceptArgs(
   const taken: (Taken | undefined)[] = [
     open.has('bars') && onBars ? takeBars(song, analysis) : undefined,
     want('sections') ? takeSections(analysis, only) : undefined,
-    want('chords') ? takeChords(analysis, only) : undefined,
+    want('chords') ? takeChords(song, analysis, only) : undefined,
     want('key') && analysis.key ? { key: analysis.key, said: keyName(analysis.key) } : undefined,
     want('feel')
       ? { feel: { ...song.feel, swing: { ...swing, ratio: swingOf(analysis) } }, said: 'swing' }

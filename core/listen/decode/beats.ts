@@ -11,6 +11,11 @@ export interface TempoRange {
 export interface BeatTrack {
   beatFrames: number[]
   framesPerSecond: number
+  /**
+   * Of a click: exact from end to end, and how much more or less likely this way to count it is, in
+   * log odds.
+   */
+  click?: { prior: number; likenessOf: (from: number, to: number) => number }
 }
 
 const HALF_RATE = 2

@@ -34,6 +34,36 @@ export function pulsedRange(track: BeatTrack, onsets: OnsetStrength): [number, n
   return start < end ? [start, end] : [0, strength.length]
 }
 
+/** Quieter than this share of the loudest frame there is nothing to count. */
+const FAINT = 1e-4
+/** An opening or an end whose attacks fold less like the whole than this is in free time. */
+const OF_THE_CLICK = 0.05
+
+/**
+ * The beats of a click that are counted: all between the first and the last sound, over breaks and drumless
+ * stretches too, but not an opening or an end that goes its own way.
+ */
+export function clickRange(track: BeatTrack, onsets: OnsetStrength): [number, number] {
+  const { beatFrames, framesPerSecond, click } = track
+  const loudest = onsets.loudness.reduce((top, value) => Math.max(top, value), 0)
+  const sounds = (value: number): boolean => value > loudest * FAINT
+  const [first, last] = [onsets.loudness.findIndex(sounds), onsets.loudness.findLastIndex(sounds)]
+  const start = Math.max(
+    0,
+    beatFrames.findIndex((frame) => frame >= first - 8),
+  )
+  const end = beatFrames.findLastIndex((frame) => frame <= last + 8) + 1
+  const [pulsedStart, pulsedEnd] = pulsedRange(track, onsets)
+  const goesAlong = (from: number, to: number): boolean => {
+    const seconds = (beat: number): number => (beatFrames[beat] ?? beatFrames.at(-1) ?? 0) / framesPerSecond
+    return (click?.likenessOf(seconds(from), seconds(to)) ?? 0) >= OF_THE_CLICK
+  }
+  return [
+    pulsedStart > start && !goesAlong(start, pulsedStart) ? pulsedStart : start,
+    pulsedEnd < end && !goesAlong(pulsedEnd, end) ? pulsedEnd : end,
+  ]
+}
+
 /** Beats in a row without drums that make a stretch. */
 const DRUMLESS_BEATS = 8
 /** Share of the song's usual bright onsets below which nobody drums. */

@@ -1,6 +1,8 @@
 // The slow half of listening: everything that is measured once for a recording and on which every reading
 // of it stands.
 import { readings, type BeatTrack } from '../decode/beats'
+import { believed, clickReadings } from '../decode/click-readings'
+import { attackRises, steadyClicks, type SteadyClick } from '../decode/steady-click'
 import type { JobContext } from '../job'
 import { onsetStrength, type OnsetStrength } from './onset-strength'
 import { chromaOf, notesIn, pitchSpectrum, spectrumOf, type PitchSpectrum } from './pitch-spectrum'
@@ -26,6 +28,29 @@ export interface Sound {
 const SHORTEST_SECONDS = 2
 const SILENT_LOUDNESS = 1e-4
 
+/** The recording's channels as one, at its own rate: attacks are sharpest in its highest octave. */
+function monoOf({ channels }: Recording): Float32Array {
+  const [left, right] = channels
+  if (!left || !right) return left ?? new Float32Array(0)
+  const mono = new Float32Array(left.length)
+  for (let i = 0; i < mono.length; i++) mono[i] = ((left[i] ?? 0) + (right[i] ?? 0)) / 2
+  return mono
+}
+/** The ways to count: of the click when there is one, else as the attacks are followed. */
+async function tracksOf(
+  heard: {
+    silent: boolean
+    click: SteadyClick | undefined
+    onsets: OnsetStrength
+    durationSeconds: number
+  },
+  job: JobContext,
+): Promise<BeatTrack[]> {
+  const { silent, click, onsets, durationSeconds } = heard
+  if (silent) return []
+  return click ? clickReadings(click, durationSeconds, onsets.framesPerSecond) : readings(onsets, job)
+}
+
 /**
  * `onPulse` is called as soon as beats can be shown, before pitches are heard. Throws `Cancelled` when the
  * job is.
@@ -40,7 +65,10 @@ export async function takeIn(
   const onsets = await onsetStrength(mono, sampleRate, makeFft, job)
   const silent =
     durationSeconds < SHORTEST_SECONDS || onsets.loudness.every((value) => value < SILENT_LOUDNESS)
-  const tracks = silent ? [] : await readings(onsets, job)
+  const click = silent
+    ? undefined
+    : believed(steadyClicks(attackRises(monoOf(recording), recording.sampleRate)))
+  const tracks = await tracksOf({ silent, click, onsets, durationSeconds }, job)
   if (!silent) onPulse?.(onsets, tracks, durationSeconds)
   const tuning: Tuning = silent
     ? { cents: undefined, confidence: 0, histogram: [], pitched: false, overTime: [] }

@@ -12,7 +12,7 @@ export interface RealFft {
 export type MakeFft = (size: number) => RealFft
 
 /** The part of the library's module that is used. */
-interface PffftModule {
+export interface PffftModule {
   HEAPF32: Float32Array
   _pffft_new_setup: (size: number, transform: number) => number
   _pffft_aligned_malloc: (bytes: number) => number

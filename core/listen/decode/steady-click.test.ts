@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest'
+import { drumKit, noise, RATE, silence } from '../../../tests/support/tones'
+import { matchScore } from '../metrics'
+import { believed, clickReadings } from './click-readings'
+import { attackRises, steadyClicks } from './steady-click'
+
+const SECONDS = 100
+/** Drums at a steady tempo, silent in a break, with noise over all of it. */
+function record(bpm: number, { drift = 0 } = {}): { mono: Float32Array; beats: number[] } {
+  const mono = silence(SECONDS)
+  const beats: number[] = []
+  let at = 0.4
+  for (let bar = 0; at < SECONDS - 3; bar++) {
+    const tempo = bpm * (1 + drift * Math.sin(bar / 5))
+    const own = bar === 12 || bar === 13 ? silence(SECONDS) : mono
+    beats.push(...drumKit(own, { bpm: tempo, start: at, beats: 4 }))
+    at += (4 * 60) / tempo
+  }
+  const random = noise(3)
+  for (let i = 0; i < mono.length; i++) mono[i] = (mono[i] ?? 0) + 0.02 * random()
+  return { mono, beats }
+}
+const clicksOf = (mono: Float32Array) => steadyClicks(attackRises(mono, RATE))
+
+describe('a steady click', () => {
+  it.each([84, 118.37, 171.2])('of %d a minute is found to a hundredth of a percent, over a break', (bpm) => {
+    const { mono, beats } = record(bpm)
+    const click = believed(clicksOf(mono))
+    expect(click).toBeDefined()
+    const ratio = (click?.periodSeconds ?? 0) / (60 / bpm)
+    // Which multiple of the beat is the sharpest is not the question here.
+    const nearest = [0.5, 1, 1.5, 2].reduce((best, one) =>
+      Math.abs(one - ratio) < Math.abs(best - ratio) ? one : best,
+    )
+    expect(Math.abs(ratio / nearest - 1)).toBeLessThan(2e-4)
+    const scores = click
+      ? clickReadings(click, SECONDS, 100).map(
+          ({ beatFrames }) =>
+            matchScore(
+              beats,
+              beatFrames.map((frame) => frame / 100),
+            ).f,
+        )
+      : []
+    expect(Math.max(...scores)).toBeGreaterThan(0.96)
+  })
+  it('is not believed of a band that drifts, of noise, of a moment', () => {
+    expect(believed(clicksOf(record(118, { drift: 0.03 }).mono))).toBeUndefined()
+    const random = noise(5)
+    expect(believed(clicksOf(silence(SECONDS).map(() => random())))).toBeUndefined()
+    expect(clicksOf(silence(4))).toEqual([])
+  })
+  it('says where attacks go along with it', () => {
+    const click = clicksOf(record(118).mono)[0]
+    expect(click?.likenessOf(0, 20)).toBeGreaterThan(0.8)
+    expect(click?.likenessOf(24.5, 28)).toBeLessThan(0.5)
+  })
+})
