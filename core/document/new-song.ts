@@ -9,6 +9,7 @@ export function newSong(facts: { id: string; title: string; artist: string }): S
     schemaVersion: SCHEMA_VERSION,
     ...facts,
     key: { tonic: 'C', mode: 'major' },
+    keyUnknown: true,
     referenceHz: 440,
     meter: { beats: 4, unit: 4 },
     feel: { subdivision: 'eighths', swing: STRAIGHT },

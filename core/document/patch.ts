@@ -17,6 +17,7 @@ const FIELDS = [
   'title',
   'artist',
   'key',
+  'keyUnknown',
   'referenceHz',
   'meter',
   'feel',
@@ -27,6 +28,10 @@ const FIELDS = [
 ] as const
 type Table = (typeof TABLES)[number]
 type Field = (typeof FIELDS)[number]
+/** What a song is called and where it comes from never changes; all else must be in a patch to be saved. */
+type Left = Exclude<keyof Song, Table | Field | 'id' | 'schemaVersion'>
+const NOTHING_LEFT: [Left] extends [never] ? true : never = true
+invariant(NOTHING_LEFT, 'a part of the song that no patch carries')
 
 /** `before` or `after` is absent where the entity did not or does not exist. */
 export interface Change {

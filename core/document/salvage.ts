@@ -41,7 +41,8 @@ export function salvageSong(data: unknown): Result<Salvaged> {
 /** Title, key and so on as they are where they are sound, as in a new song where not. */
 function withSoundFields(data: Plain, leftOut: string[]): Song {
   const fresh = newSong({ id: 'salvaged', title: 'Damaged song', artist: '' })
-  const next: Plain = { ...fresh }
+  const { keyUnknown: _open, ...known } = fresh
+  const next: Plain = { ...known }
   for (const [name, schema] of Object.entries(songSchema.shape)) {
     if (TABLES.includes(name as TableName) || name.endsWith('Order') || name === 'schemaVersion') continue
     if (!Object.hasOwn(data, name)) continue

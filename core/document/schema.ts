@@ -28,7 +28,7 @@ export * from './schema/band'
 export * from './schema/chart'
 export * from './schema/places'
 
-export const SCHEMA_VERSION = 2
+export const SCHEMA_VERSION = 3
 
 export const songSchema = z.strictObject({
   schemaVersion: z.literal(SCHEMA_VERSION),
@@ -37,6 +37,8 @@ export const songSchema = z.strictObject({
   artist: shortText,
   /** The sounding key; names by shape are derived from it and a part's tuning. */
   key: keySchema,
+  /** Nobody has said the key yet: what stands there is a place to start from. */
+  keyUnknown: z.boolean().optional(),
   referenceHz: z.number().min(390).max(470),
   meter: meterSchema,
   feel: feelSchema,

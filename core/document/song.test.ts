@@ -16,6 +16,7 @@ import { unroll } from '../timeline/unroll'
 import { contentDifferences } from './differences'
 import keptV0 from './migrations/kept/v0.json'
 import keptV1 from './migrations/kept/v1.json'
+import keptV2 from './migrations/kept/v2.json'
 
 const run = <Name extends TransactionName>(song: Song, name: Name, args: ArgsOf<Name>): Song =>
   must(transact(song, name, args)).song
@@ -393,7 +394,7 @@ describe('figures', () => {
 describe('old and foreign files', () => {
   it('brings the kept file of version 0 up to date', () =>
     expect(must(readSong(keptV0))).toMatchObject({
-      schemaVersion: 2,
+      schemaVersion: 3,
       feel: { swing: { ratio: 0.6 } },
       spots: {},
       patterns: {},
@@ -409,6 +410,12 @@ describe('old and foreign files', () => {
       expect(figure).not.toHaveProperty('patternName')
     },
   )
+  it('says of the kept file of version 2 that its key is unknown, and not of one with chords', () => {
+    expect(must(readSong(keptV2)).keyUnknown).toBe(true)
+    const harmony = [{ startTicks: 0, lengthTicks: BAR, symbol: 'C' }]
+    const sections = { s1: { ...keptV2.sections.s1, harmony } }
+    expect(must(readSong({ ...keptV2, sections })).keyUnknown).toBeUndefined()
+  })
   it('refuses newer, foreign and inconsistent data with a reason', () => {
     expect(readSong({ schemaVersion: 99 })).toMatchObject({ ok: false, refusal: { code: 'newer' } })
     expect(readSong('hello')).toMatchObject({ ok: false, refusal: { code: 'not-a-song' } })

@@ -3,9 +3,10 @@
 import type { Outline } from '../listen/features/waveform'
 import { heardReturn } from '../review/heard'
 import type { Analysis } from '../listen/analysis'
+import { chordsOfSong, chordWidth, placeChords, type DrawnChord, type SongChord } from './listen-chords'
 import { sectionPlaces, mainSource } from '../document/form'
 import { clock } from '../time/beat-grid'
-import { barTicks, meterName } from '../time/meter'
+import { barTicks, beatTicks, meterName } from '../time/meter'
 import type { Section, Song, Source } from '../document/schema'
 
 export interface BarBox {
@@ -18,7 +19,9 @@ export interface BarBox {
   beatXs: number[]
   beatSeconds: number[]
   meterChange: string | undefined
-  chords: { x: number; symbol: string; sure: 'set' | 'firm' | 'likely' | 'unsure' }[]
+  chords: DrawnChord[]
+  /** Drawn where no chord stands in its way. */
+  number: boolean
   /** This bar is not as in the section it returns. */ differs: boolean
 }
 export interface ListenLine {
@@ -36,18 +39,26 @@ export interface ListenLine {
   /** The bars themselves are still a suggestion. */ suggested: boolean
   continued: string | undefined
   top: number
+  /** Higher where chords need a second row. */
+  height: number
+  /** How far before its first bar the section begins, in words. */
+  leadIn: string | undefined
   bars: BarBox[]
 }
 export interface ListenLayout {
   lines: ListenLine[]
   height: number
-  lineHeight: number
   perLine: number
   left: number
   barWidth: number
 }
 
+/** Room for the number of a bar. */
+const NUMBER_WIDTH = 26
+const CHORD_INDENT = 5
 const LINE_HEIGHT = 82
+/** How much lower the second row of chords stands. */
+export const SECOND_ROW = 17
 export const OUTLINE_HEIGHT = 40
 
 /** What was heard, for drawing: the document without the suggestions that are in `song`, and the analysis. */
@@ -55,21 +66,6 @@ export interface Hearing {
   accepted?: Song | undefined
   analysis?: Analysis | undefined
 }
-/**
- * From these confidences on a heard chord is drawn firm, or likely (dotted); below it carries a question
- * mark.
- */
-const FIRM = 0.7
-const LIKELY = 0.45
-const sureness = (
-  confidence: number | undefined,
-  suggested: boolean,
-): 'set' | 'firm' | 'likely' | 'unsure' => {
-  if (confidence === undefined || (!suggested && confidence >= FIRM)) return 'set'
-  if (confidence >= FIRM) return 'firm'
-  return confidence >= LIKELY ? 'likely' : 'unsure'
-}
-
 const LEFT = 172
 /** A bar is drawn at least this wide where eight of them stand in a line. */
 const LEAST_BAR_WIDTH = 78
@@ -78,38 +74,19 @@ type Place = ReturnType<typeof sectionPlaces>[number]
 
 interface LineLayout {
   song: Song
+  chords: readonly SongChord[]
   grid: NonNullable<Source['grid']>
   hearing: Hearing & { accepted: Song }
   perLine: number
   barWidth: number
 }
 
-/** The chords that begin in a bar; those before the section's first bar are drawn at its start. */
-function chordsInBar(
-  harmony: Section['harmony'],
-  span: { start: number; end: number },
-  box: { x: number; width: number; suggested: boolean },
-): BarBox['chords'] {
-  const { start, end } = span
-  return harmony
-    .filter(
-      ({ startTicks }) =>
-        (startTicks >= start - 1 && startTicks < end - 1) || (startTicks < 0 && start === 0),
-    )
-    .map((chord) => ({
-      x: box.x + (box.width * Math.max(0, chord.startTicks - start)) / (end - start),
-      symbol: chord.symbol,
-      sure: sureness(chord.confidence, box.suggested),
-    }))
-}
-
 /** The bars of one section, each with its place in the line; meter changes are filled in afterwards. */
 function sectionBars(layout: LineLayout, place: Place, heard: ReturnType<typeof heardReturn>): BarBox[] {
-  const { grid, hearing, perLine, barWidth } = layout
+  const { grid, perLine, barWidth } = layout
   const { section, firstBar } = place
-  const suggested = (hearing.accepted.sections[section.id]?.harmony.length ?? 0) === 0
   const differs = new Set(heard?.differs)
-  let end = 0
+  let end = place.startTicks
   return section.bars.map((bar, index): BarBox => {
     const barIndex = firstBar + index
     const beatSeconds = grid.bars[barIndex]?.beatSeconds ?? [0]
@@ -129,13 +106,21 @@ function sectionBars(layout: LineLayout, place: Place, heard: ReturnType<typeof 
       meterChange: bar.free ? 'free' : meterName(bar.meter),
       beatSeconds,
       beatXs: beatSeconds.map((seconds) => x + perSecond * (seconds - startSeconds)),
-      chords: chordsInBar(section.harmony, { start, end }, { x, width: barWidth, suggested }),
+      chords: layout.chords
+        .filter((chord) => chord.tick >= start - 1 && chord.tick < end - 1)
+        .map((chord) => ({
+          ...chord,
+          x: x + CHORD_INDENT + (barWidth * Math.max(0, chord.tick - start)) / (end - start),
+          row: 0,
+          squeezed: undefined,
+        })),
+      number: true,
       differs: differs.has(index),
     }
   })
 }
 
-function sectionLines(layout: LineLayout, place: Place): Omit<ListenLine, 'top'>[] {
+function sectionLines(layout: LineLayout, place: Place): Omit<ListenLine, 'top' | 'height'>[] {
   const { song, hearing, perLine } = layout
   const { section } = place
   const target = section.returns && song.sections[section.returns.sectionId]
@@ -159,8 +144,17 @@ function sectionLines(layout: LineLayout, place: Place): Omit<ListenLine, 'top'>
       suggested,
       continued: first > 0 ? `${clock(bars[first]!.startSeconds)} + ${first}` : undefined,
       heading: first > 0 ? undefined : heading,
+      leadIn: first > 0 ? undefined : leadInWords(section),
     }
   })
+}
+
+/** "begins a beat before": how far before its first bar a section begins. */
+function leadInWords(section: Section): string | undefined {
+  if (section.pickupTicks === 0) return undefined
+  const beats = section.pickupTicks / beatTicks(section.bars[0]?.meter ?? { beats: 4, unit: 4 })
+  const count = Math.round(beats * 100) / 100
+  return count === 1 ? 'begins a beat before' : `begins ${count} beats before`
 }
 
 /** A meter is written only where it is another than in the bar before. */
@@ -181,24 +175,33 @@ export function layoutListenLines(
   song: Song,
   width: number,
   hearing: Hearing = {},
+  shown: (symbol: string) => string = (symbol) => symbol,
 ): ListenLayout | undefined {
   const grid = mainSource(song)?.grid
   if (!grid) return undefined
   const perLine = (width - LEFT) / 8 >= LEAST_BAR_WIDTH ? 8 : 4
   const barWidth = (width - LEFT) / perLine
-  const layout = { song, grid, hearing: { accepted: song, ...hearing }, perLine, barWidth }
+  const accepted = hearing.accepted ?? song
+  const chords = chordsOfSong(song, accepted)
+  const layout = { song, chords, grid, hearing: { ...hearing, accepted }, perLine, barWidth }
+  const widthOf = (chord: DrawnChord): number => chordWidth(shown(chord.symbol), chord)
+  let top = 0
   const lines = sectionPlaces(song)
     .flatMap((place) => sectionLines(layout, place))
-    .map((one, index): ListenLine => ({ ...one, top: index * LINE_HEIGHT }))
+    .map((one): ListenLine => {
+      const right = Math.max(...one.bars.map((bar) => bar.x + bar.width))
+      const chords = one.bars.flatMap((bar) => bar.chords)
+      const height = placeChords(chords, right, widthOf) ? LINE_HEIGHT + SECOND_ROW : LINE_HEIGHT
+      for (const bar of one.bars)
+        bar.number = !chords.some(
+          (chord) => chord.x < bar.x + NUMBER_WIDTH && chord.x + widthOf(chord) > bar.x,
+        )
+      const line = { ...one, top, height }
+      top += height
+      return line
+    })
   onlyMeterChanges(lines)
-  return {
-    lines,
-    height: lines.length * LINE_HEIGHT + 8,
-    lineHeight: LINE_HEIGHT,
-    perLine,
-    left: LEFT,
-    barWidth,
-  }
+  return { lines, height: top + 8, perLine, left: LEFT, barWidth }
 }
 
 /** "as Verse 1", or with what was heard: "≈ Verse 1, 94 %, bar 7 differs". */
@@ -257,7 +260,7 @@ export function listenPlace(
   x: number,
   y: number,
 ): { line: ListenLine; bar: BarBox; seconds: number } | undefined {
-  const line = layout.lines[Math.floor(y / layout.lineHeight)]
+  const line = layout.lines.find((one) => y >= one.top && y < one.top + one.height)
   const bar = line?.bars.find((box) => x >= box.x && x < box.x + box.width)
   if (!line || !bar) return undefined
   return {

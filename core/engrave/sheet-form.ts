@@ -11,14 +11,17 @@ import { cellStretches, type Stretch } from '../timeline/cells'
 import { line, text, type Primitive } from './primitives'
 import { wrap, type Block, type SheetOptions } from './sheet-blocks'
 
-/** Title, key and tempo, and how each part is tuned. */
+const keyWords = (song: Song, shift: number): string =>
+  shift
+    ? `${keyName(transposeKey(song.key, shift))} by shape, ${keyName(song.key)} as sounding`
+    : keyName(song.key)
+
+/** Title, key (once it is known) and tempo, and how each part is tuned. */
 export function titleBlock(song: Song, parts: readonly Part[], options: SheetOptions, inner: number): Block {
   const source = mainSource(song)
   const tempo = source?.grid ? medianTempo(allBars(song), source.grid) : undefined
   const shift = parts[0] && options.naming === 'shape' ? shapeShift(parts[0]) : 0
-  const key = shift
-    ? `${keyName(transposeKey(song.key, shift))} by shape, ${keyName(song.key)} as sounding`
-    : keyName(song.key)
+  const key = song.keyUnknown ? '' : keyWords(song, shift)
   const shapes: Primitive[] = [
     text(0, 8, song.title, 8.5, { face: 'heading' }),
     text(0, 14, song.artist, 4, { role: 'quiet' }),

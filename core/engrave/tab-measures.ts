@@ -27,6 +27,28 @@ export const BENCH_METRICS: TabMetrics = {
   hairline: 1,
   compact: false,
 }
+/** From this width on the bench has room for larger strings. */
+export const WIDE_BENCH = 1300
+export const WIDE_METRICS: TabMetrics = {
+  ...BENCH_METRICS,
+  stringGap: 28,
+  fretSize: 19,
+  smallSize: 15,
+  rowGap: 33,
+  leastStep: 27,
+  left: 54,
+  gripRow: 33,
+  outlineRow: 46,
+}
+/** A figure over several systems: the neck stays in view under them. */
+export const TIGHT_METRICS: TabMetrics = {
+  ...BENCH_METRICS,
+  stringGap: 17,
+  fretSize: 14,
+  rowGap: 20,
+  gripRow: 23,
+  outlineRow: 22,
+}
 /** A second reading under the bench, to the same ruler, without what both share. */
 export const BESIDE_METRICS: TabMetrics = {
   ...BENCH_METRICS,
@@ -96,6 +118,16 @@ export const tickToX = (system: TabSystem, tick: number): number =>
 export const xToTick = (system: TabSystem, x: number): number =>
   system.startTicks +
   ((x - system.left) / (system.right - system.left)) * (system.endTicks - system.startTicks)
+
+/** The row of a system nearest to a height: a string by its number, the grips, the hand. */
+export function rowAt(system: TabSystem, y: number): number | 'grips' | 'hand' {
+  const rows: [row: number | 'grips' | 'hand', distance: number][] = [
+    ['grips', Math.abs(system.gripY - 4 - y)],
+    ...system.stringYs.map((stringY, index): [number, number] => [index + 1, Math.abs(stringY - y)]),
+    ['hand', Math.abs(system.handY - 4 - y)],
+  ]
+  return rows.reduce((best, next) => (next[1] < best[1] ? next : best))[0]
+}
 
 /**
  * Notes sit a little after their step's left edge, so that the bar line does not strike through the first

@@ -3,6 +3,7 @@
 // (millimetres): only the metrics differ.
 import { barTicks, countBar } from '../time/meter'
 import { line, text, type Primitive } from './primitives'
+import { mostBars } from './bench-metrics'
 import { drafts } from './tab-drafts'
 import { inset, inSystem, tickToX, type Tab, type TabInput, type TabSystem } from './tab-measures'
 import { muteRuns, muting } from './tab-muting'
@@ -53,7 +54,9 @@ export function engraveTab(input: TabInput): Tab {
   const steps = countBar(figure.meter, figure.feel.subdivision).length
   const bars = Math.max(1, Math.ceil(figure.lengthTicks / bar))
   const room = width - metrics.left
-  const perSystem = Math.max(1, Math.min(bars, Math.floor(room / (steps * metrics.leastStep))))
+  const most = mostBars(room, steps, bars, metrics)
+  // As many in every system: seven bars stand as four and three, not as six and one.
+  const perSystem = Math.ceil(bars / Math.ceil(bars / most))
   const systems: TabSystem[] = []
   let top = 0
   for (let firstBar = 0; firstBar < bars; firstBar += perSystem) {

@@ -4,6 +4,7 @@
 import type { EventFlow } from '../timeline/sound-song'
 import type { SoundingEvent } from '../timeline/sounding-event'
 import type { Bank } from './bank'
+import { click } from './click'
 import { SamplePlayer } from './player'
 
 /** All events at once, or as they are needed from a moment of the recording on. */
@@ -56,21 +57,6 @@ export function heardEvents(
   })
 }
 
-const click = (seconds: number, first: boolean): SoundingEvent => ({
-  string: 37,
-  startSeconds: seconds,
-  endSeconds: seconds + 0.2,
-  midi: first ? 76 : 37,
-  curve: [],
-  loudness: first ? 0.9 : 0.7,
-  sound: 'drums',
-  slurred: false,
-  dead: false,
-  harmonic: false,
-  vibrato: 'none',
-  releaseSeconds: 0.1,
-})
-
 /** Events are worked out this long before they are heard. */
 const AHEAD_SECONDS = 0.5
 
@@ -92,7 +78,7 @@ export class StemRenderer {
     private readonly bank: Bank,
     private readonly plan: StemPlan,
   ) {
-    const clicks = plan.clickSeconds.map((seconds) => ({ ...click(seconds, false), midi: 37 }))
+    const clicks = plan.clickSeconds.map((seconds) => click(seconds, false))
     this.players = [...plan.stems.map(() => []), [new SamplePlayer(bank, clicks, plan.sampleRate)]]
     this.nextRoundSeconds = plan.leadSeconds
   }

@@ -1,6 +1,6 @@
 // Beats as one list while they are being corrected: each with its time and whether it is "the one". The
-// corrections a teacher makes by ear (insert, remove, halve, double, tap, shift the one) are small edits on
-// this list; `barsFromBeats` then lays bars over it again.
+// corrections a teacher makes by ear are small edits on this list (correct-beats.ts, tapped-beats.ts);
+// `barsFromBeats` then lays bars over it again.
 import { countedBeats, isCompound, type Meter } from './meter'
 import type { BarShape, BeatGrid } from './beat-grid'
 
@@ -55,11 +55,10 @@ export function barsFromBeats(
   return { bars, grid }
 }
 
-const sorted = (beats: FlatBeat[]): FlatBeat[] => beats.sort((a, b) => a.seconds - b.seconds)
-const without = (beat: FlatBeat): FlatBeat => ({ ...beat, one: false })
+export const inTime = (beats: FlatBeat[]): FlatBeat[] => beats.sort((a, b) => a.seconds - b.seconds)
 
 export function insertBeat(beats: readonly FlatBeat[], seconds: number): FlatBeat[] {
-  return sorted([...beats, { seconds, one: false }])
+  return inTime([...beats, { seconds, one: false }])
 }
 
 /** Removes a beat; if it was the one, the next beat takes over. */
@@ -70,110 +69,6 @@ export function removeBeat(beats: readonly FlatBeat[], index: number): FlatBeat[
     .map((beat, at) =>
       removed.one && at === index && !beat.one ? { ...removed, seconds: beat.seconds } : beat,
     )
-}
-
-/**
- * Recounts ones with `perBar` beats from a beat on (and, when `backward`, before it too), stopping at free
- * bars.
- */
-export function recount(
-  beats: readonly FlatBeat[],
-  index: number,
-  meter: Meter,
-  backward: boolean,
-): FlatBeat[] {
-  const perBar = countedBeats(meter)
-  const next = beats.slice()
-  const limit = (from: number, step: 1 | -1): number => {
-    let at = from
-    while (next[at] && !next[at]!.free) at += step
-    return at
-  }
-  const end = limit(index, 1)
-  const start = backward ? limit(index, -1) + 1 : index
-  for (let at = start; at < end; at++)
-    next[at] =
-      (at - index) % perBar === 0 || at === start
-        ? { seconds: next[at]!.seconds, one: true, meter }
-        : { seconds: next[at]!.seconds, one: false }
-  return next
-}
-
-/** Counts the beats of [from, to) in a meter, starting with a one; the beats after it keep theirs. */
-export function countIn(beats: readonly FlatBeat[], from: number, to: number, meter: Meter): FlatBeat[] {
-  const start = beats.findIndex((beat) => beat.seconds >= from - 1e-6)
-  const perBar = countedBeats(meter)
-  return beats.map((beat, index) => {
-    if (beat.free || index < start || beat.seconds >= to - 1e-6) return beat
-    return (index - start) % perBar === 0
-      ? { seconds: beat.seconds, one: true, meter }
-      : { seconds: beat.seconds, one: false }
-  })
-}
-
-/** Keeps every second beat, starting from the ones. */
-export function halvePulse(beats: readonly FlatBeat[], meter: Meter): FlatBeat[] {
-  const first = Math.max(
-    0,
-    beats.findIndex((beat) => beat.one && !beat.free),
-  )
-  const kept = beats.filter((beat, index) => beat.free || (index - first) % 2 === 0)
-  return recount(
-    kept,
-    Math.max(
-      0,
-      kept.findIndex((beat) => !beat.free),
-    ),
-    meter,
-    false,
-  )
-}
-
-/** Puts a beat between every two, and after the last. */
-export function doublePulse(beats: readonly FlatBeat[], endSeconds: number, meter: Meter): FlatBeat[] {
-  const all = beats.flatMap((beat, index): FlatBeat[] => {
-    if (beat.free) return [beat]
-    const next = beats[index + 1]?.seconds ?? endSeconds
-    return [without(beat), { seconds: (beat.seconds + next) / 2, one: false }]
-  })
-  return recount(
-    all,
-    Math.max(
-      0,
-      all.findIndex((beat) => !beat.free),
-    ),
-    meter,
-    false,
-  )
-}
-
-/** Taps replace the beats they cover (half a beat to each side) and the count goes on through them. */
-export function applyTaps(beats: readonly FlatBeat[], taps: readonly number[], meter: Meter): FlatBeat[] {
-  if (taps.length < 2) return beats.slice()
-  const half = (taps.at(-1)! - taps[0]!) / (taps.length - 1) / 2
-  const from = taps[0]! - half
-  const to = taps.at(-1)! + half
-  const kept = beats.filter((beat) => beat.seconds < from || beat.seconds > to)
-  const merged = sorted([
-    ...kept.map((beat) => ({ ...beat })),
-    ...taps.map((seconds) => ({ seconds, one: false })),
-  ])
-  const start = merged.findIndex((beat) => beat.seconds >= from)
-  const before = merged
-    .slice(0, start)
-    .reverse()
-    .findIndex((beat) => beat.one && !beat.free)
-  return recount(merged, before === -1 ? start : start - 1 - before, meter, false)
-}
-
-/** Everything in [from, to) becomes one free bar; counting starts again at the first beat after it. */
-export function markFree(beats: readonly FlatBeat[], from: number, to: number, meter: Meter): FlatBeat[] {
-  const kept = beats.filter((beat) => beat.seconds < from || beat.seconds >= to)
-  const after = kept.findIndex((beat) => beat.seconds >= to)
-  const next = kept.map((beat, index) =>
-    index === after && !beat.free ? { ...beat, one: true, meter: beat.meter ?? meter } : beat,
-  )
-  return sorted([...next, { seconds: from, one: true, free: true, meter }])
 }
 
 /**

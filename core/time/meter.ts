@@ -35,6 +35,14 @@ export const countedBeats = (meter: Meter): number => barTicks(meter) / beatTick
 export const meterName = (meter: Meter): string =>
   `${meter.beats}/${meter.unit}` + (meter.grouping ? ` (${meter.grouping.join('+')})` : '')
 
+/** The meter most bars of a stretch have, by name; free bars do not count. Empty when all are free. */
+export function usualMeterName(bars: readonly { meter: Meter; free?: boolean | undefined }[]): string {
+  const counts = new Map<string, number>()
+  for (const bar of bars)
+    if (!bar.free) counts.set(meterName(bar.meter), (counts.get(meterName(bar.meter)) ?? 0) + 1)
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? ''
+}
+
 const PER_BEAT: Record<Subdivision, number> = {
   quarters: 1,
   eighths: 2,

@@ -20,19 +20,7 @@ import {
   type BarShape,
   type BeatGrid,
 } from './beat-grid'
-import {
-  applyTaps,
-  barsFromBeats,
-  beatsFromGrid,
-  beatsProblem,
-  countIn,
-  doublePulse,
-  halvePulse,
-  insertBeat,
-  markFree,
-  recount,
-  removeBeat,
-} from './flat-beats'
+import { barsFromBeats, beatsFromGrid, beatsProblem, insertBeat, removeBeat } from './flat-beats'
 
 const four: Meter = { beats: 4, unit: 4 }
 const sixEight: Meter = { beats: 6, unit: 8 }
@@ -133,39 +121,6 @@ describe('correcting beats', () => {
   })
   it('hands the one on when its beat is removed', () =>
     expect(ones(removeBeat(even(9), 4))).toEqual([0, 4, 7]))
-  it('recounts from the one forward, or both ways', () => {
-    expect(ones(recount(even(9), 2, four, false))).toEqual([0, 2, 6])
-    expect(ones(recount(even(9), 2, four, true))).toEqual([0, 2, 6])
-    expect(ones(recount(even(12), 6, four, true))).toEqual([0, 2, 6, 10])
-  })
-  it('halves and doubles the pulse around the ones', () => {
-    expect(halvePulse(even(8), four).map((beat) => beat.seconds)).toEqual([0, 1, 2, 3])
-    const doubled = doublePulse(even(4), 2, four)
-    expect(doubled).toHaveLength(8)
-    expect(ones(doubled)).toEqual([0, 4])
-  })
-  it('lets taps replace what they cover', () => {
-    const taps = [1.02, 1.5, 1.98, 2.52]
-    const tapped = applyTaps(even(12), taps, four)
-    expect(tapped.map((beat) => beat.seconds).slice(2, 6)).toEqual(taps)
-    expect(ones(tapped)).toEqual([0, 4, 8])
-  })
-  it('turns a span into one free bar', () => {
-    const { bars, grid } = barsFromBeats(markFree(even(12), 0, 2, four), 6, four)
-    expect(bars.map((bar) => Boolean(bar.free))).toEqual([true, false, false])
-    expect(grid.bars[0]!.beatSeconds).toEqual([0])
-  })
-  it('counts a section in another meter and leaves what follows', () => {
-    const counted = countIn(even(16), 2, 5, { beats: 3, unit: 4 })
-    expect(ones(counted)).toEqual([0, 4, 7, 12])
-    const waltz = barsFromBeats(counted, 8, four).bars[1]!.meter
-    expect(waltz).toEqual({ beats: 3, unit: 4 })
-  })
-  it('counts six-eight by its dotted quarters', () => {
-    const { bars } = barsFromBeats(countIn(even(8), 0, 4, sixEight), 4, four)
-    expect(bars).toHaveLength(4)
-    expect(bars.every((bar) => bar.meter.unit === 8 && bar.meter.beats === 6)).toBe(true)
-  })
   it('refuses beats on top of each other', () => {
     expect(beatsProblem(insertBeat(even(4), 0.51), 4)).toContain('40 ms')
     expect(beatsProblem(even(4), 1)).toContain('outside')

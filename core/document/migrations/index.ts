@@ -35,6 +35,16 @@ const steps: Record<number, (old: Plain) => Plain> = {
     }))
     return { ...old, schemaVersion: 2, figures, patterns: old.patterns ?? {} }
   },
+  // Version 2 could not say that nobody knows the key: a song without a chord in C major, where every song
+  // began, is one of those.
+  2: (old) => ({ ...old, schemaVersion: 3, ...(asItBegan(old) ? { keyUnknown: true } : {}) }),
+}
+
+function asItBegan({ key, sections }: Plain): boolean {
+  const inC = isPlain(key) && key.tonic === 'C' && key.mode === 'major'
+  const bare = (section: unknown): boolean =>
+    isPlain(section) && Array.isArray(section.harmony) && section.harmony.length === 0
+  return inC && isPlain(sections) && Object.values(sections).every(bare)
 }
 
 const isPlain = (value: unknown): value is Plain => typeof value === 'object' && value !== null

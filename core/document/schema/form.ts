@@ -55,6 +55,8 @@ const harmonySchema = z.strictObject({
 export const sectionSchema = z.strictObject({
   id,
   kind: z.enum(SECTION_KINDS),
+  /** What a person calls its kind, when none of the usual words says it. */
+  ownKind: z.string().min(1).max(40).optional(),
   name: z.string().min(1).max(80),
   bars: z.array(barSchema).min(1).max(2000),
   key: keySchema.optional(),

@@ -14,4 +14,6 @@ export const beatsArgs = z.strictObject({
   endSeconds: z.number().min(0).max(36_000),
   what: z.string().max(80),
   newSectionId: idSchema,
+  /** What is charted is written twice as long, or half as long, so that it sounds as it did. */
+  charted: z.enum(['double', 'halve']).optional(),
 })

@@ -1,6 +1,7 @@
 // Song facts, sources and the recording.
 import { z } from 'zod'
 import { ok } from '../../result'
+import { withKey } from '../song-key'
 import { idSchema, songSchema, sourceSchema } from '../schema'
 import { define, missing, withEntity } from './transaction'
 
@@ -23,7 +24,7 @@ export const setFacts = define(
     `change ${Object.keys(args)
       .map((name) => FACT_WORDS[name])
       .join(', ')}`,
-  (song, args) => ok({ ...song, ...args }),
+  (song, args) => ok({ ...(args.key ? withKey(song, args.key) : song), ...args }),
 )
 
 export const addSource = define(

@@ -2,7 +2,9 @@
 // the charting with them.
 import { z } from 'zod'
 import { ok, refuse } from '../../result'
+import { beatTicks } from '../../time/meter'
 import { barStarts } from '../form'
+import { numberedNames, renumbered } from '../section-numbers'
 import { idSchema as id, sectionSchema, type Section, type Song } from '../schema'
 import { carry, withBorderAt, withReturns } from './carry'
 import { define, missing, withEntity } from './transaction'
@@ -91,10 +93,11 @@ export const mergeSection = define(
         barCount: returns.barCount ?? section.bars.length - (returns.firstBar ?? 0),
       }),
     )
+    const sectionOrder = song.sectionOrder.toSpliced(at, 1)
     return ok({
       ...song,
-      sections,
-      sectionOrder: song.sectionOrder.toSpliced(at, 1),
+      sections: renumbered(sections, sectionOrder, numberedNames(song)),
+      sectionOrder,
       ...carry(song, {
         from: section.id,
         fromTicks: Number.NEGATIVE_INFINITY,
@@ -106,29 +109,82 @@ export const mergeSection = define(
 )
 
 /**
- * Moves the start of a section by bars, giving them to or taking them from the section before. Its charting
- * moves with its start.
+ * Moves the start of a section by bars, giving them to or taking them from the section before, or by beats:
+ * then it begins before its first bar, with a lead-in. Its charting moves with its first bar.
  */
 export const moveSectionStart = define(
-  z.strictObject({ sectionId: id, byBars: z.int() }),
-  (args, song) =>
-    `move the start of ${nameOf(song, args.sectionId)} by ${args.byBars} ` +
-    (Math.abs(args.byBars) === 1 ? 'bar' : 'bars'),
+  z.strictObject({ sectionId: id, byBars: z.int(), byBeats: z.int().optional() }),
+  (args, song) => `move the start of ${nameOf(song, args.sectionId)} by ${movedWords(args)}`,
   (song, args) => {
     const at = song.sectionOrder.indexOf(args.sectionId)
     const section = song.sections[args.sectionId]
     if (!section) return missing('section')
-    if (at === 0)
+    const before = song.sections[song.sectionOrder[at - 1] ?? '']
+    if (!before)
       return refuse('move-first', 'The first section starts with the recording: it cannot be moved.')
-    const before = song.sections[song.sectionOrder[at - 1]!]!
     const bars = [...before.bars, ...section.bars]
-    const cut = before.bars.length + args.byBars
+    const { cut, pickupTicks } = movedCut(before, section, args)
     if (cut < 1 || cut >= bars.length)
       return refuse(
         'move-over',
         `There are not enough bars: "${cut < 1 ? before.name : section.name}" would be left empty.`,
       )
-    return ok(withBorderAt(song, { before, section, bars, cut }))
+    const led: Section = { ...section, pickupTicks }
+    return ok(withBorderAt(song, { before, section: led, bars, cut }))
+  },
+)
+
+const plural = (count: number, word: string): string => `${count} ${word}${Math.abs(count) === 1 ? '' : 's'}`
+const movedWords = ({ byBars, byBeats = 0 }: { byBars: number; byBeats?: number | undefined }): string =>
+  [byBars || !byBeats ? plural(byBars, 'bar') : '', byBeats ? plural(byBeats, 'beat') : '']
+    .filter(Boolean)
+    .join(' and ')
+
+/** The bar a section starts with among its own and those of the section before, and how far before it. */
+function movedCut(
+  before: Section,
+  section: Section,
+  { byBars, byBeats = 0 }: { byBars: number; byBeats?: number | undefined },
+): { cut: number; pickupTicks: number } {
+  const cut = before.bars.length + byBars
+  if (byBeats === 0) return { cut, pickupTicks: section.pickupTicks }
+  const lines = barStarts({ ...before, bars: [...before.bars, ...section.bars] })
+  const meter = (before.bars.at(-1) ?? section.bars[0])?.meter ?? { beats: 4, unit: 4 }
+  const moment = (lines[cut] ?? 0) - section.pickupTicks + byBeats * beatTicks(meter)
+  const line = lines.findIndex((start) => start >= moment)
+  return { cut: line, pickupTicks: Math.max(0, (lines[line] ?? moment) - moment) }
+}
+
+/**
+ * Every section begins with its first bar: what came before it is no lead-in but the end of what is
+ * before.
+ */
+export const startOnOnes = define(
+  z.strictObject({}),
+  () => 'start every section on its one',
+  (song) => ok({ ...song, sections: mapped(song.sections, (section) => ({ ...section, pickupTicks: 0 })) }),
+)
+const mapped = (sections: Song['sections'], change: (section: Section) => Section): Song['sections'] =>
+  Object.fromEntries(Object.entries(sections).map(([key, section]) => [key, change(section)]))
+
+/** The chords of some sections, as one step. */
+export const changeChords = define(
+  z.strictObject({
+    what: z.string().min(1).max(120),
+    sections: z
+      .array(z.strictObject({ sectionId: id, harmony: sectionSchema.shape.harmony }))
+      .min(1)
+      .max(200),
+  }),
+  ({ what }) => what,
+  (song, args) => {
+    const sections = { ...song.sections }
+    for (const { sectionId, harmony } of args.sections) {
+      const section = sections[sectionId]
+      if (!section) return missing('section')
+      sections[sectionId] = { ...section, harmony }
+    }
+    return ok({ ...song, sections })
   },
 )
 
@@ -136,7 +192,16 @@ export const changeSection = define(
   z.strictObject({
     sectionId: id,
     set: sectionSchema
-      .pick({ name: true, kind: true, key: true, feel: true, passes: true, harmony: true, pickupTicks: true })
+      .pick({
+        name: true,
+        kind: true,
+        ownKind: true,
+        key: true,
+        feel: true,
+        passes: true,
+        harmony: true,
+        pickupTicks: true,
+      })
       .partial(),
   }),
   ({ set, sectionId }, song) => {

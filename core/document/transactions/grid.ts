@@ -1,11 +1,12 @@
-// The beat grid and the bars under it. Corrections come as a whole list of beats (see time/flat-beats);
-// sections keep the place where they start: each goes to the nearest bar line of the new grid, so a moved
-// beat never moves a section by accident.
+// The beat grid and the bars under it. Corrections come as a whole list of beats (see time/correct-beats);
+// what was set before stays where it sounds (see anchored.ts).
 import { ok, refuse, type Result } from '../../result'
 import { barsFromBeats, beatsProblem } from '../../time/flat-beats'
 import type { Section, Song } from '../schema'
+import { anchored } from './anchored'
 import { beatsArgs } from './beats-args'
-import { mainSource, sectionPlaces } from '../form'
+import { mainSource } from '../form'
+import { withFiguresScaled } from './scaled-figures'
 import { define, withEntity } from './transaction'
 
 export const setBeats = define(
@@ -16,50 +17,40 @@ export const setBeats = define(
     if (!source) return refuse('no-recording', 'Add a recording before laying out its beats.')
     const problem = beatsProblem(args.beats, args.endSeconds)
     if (problem) return refuse('beats', problem)
-    const { bars, grid } = barsFromBeats(args.beats, args.endSeconds, song.meter)
-    const sources = withEntity(song.sources, source.id, { ...source, grid })
-    const starts = grid.bars.map((bar) => bar.beatSeconds[0]!)
-    const oldStarts = source.grid?.bars.map((bar) => bar.beatSeconds[0]!) ?? []
-    const kept: { section: Section; at: number }[] = []
-    for (const place of sectionPlaces(song)) {
-      const wanted = oldStarts[place.firstBar] ?? 0
-      const at = kept.length === 0 ? 0 : nearest(starts, wanted)
-      if (kept.length > 0 && at <= kept.at(-1)!.at)
-        return refuse('section-lost', `"${place.section.name}" would be left without a bar: merge it first.`)
-      kept.push({ section: place.section, at })
-    }
-    if (kept.length === 0)
-      kept.push({
-        section: {
-          id: args.newSectionId,
-          kind: 'other',
-          name: 'Whole song',
-          bars: [],
-          passes: 1,
-          pickupTicks: 0,
-          harmony: [],
-        },
-        at: 0,
-      })
-    const sections = { ...song.sections }
-    kept.forEach(({ section, at }, index) => {
-      const next = bars.slice(at, kept[index + 1]?.at ?? bars.length)
-      if (JSON.stringify(next) !== JSON.stringify(section.bars))
-        sections[section.id] = { ...section, bars: next }
-    })
-    return ok({
-      ...song,
-      sources,
-      sections,
-      sectionOrder: song.sectionOrder.length ? song.sectionOrder : kept.map(({ section }) => section.id),
-    })
+    const laid = barsFromBeats(args.beats, args.endSeconds, song.meter)
+    if (song.sectionOrder.length > 0 && source.grid && source.grid.bars.length > 0)
+      return anchored(args.charted ? withFiguresScaled(song, args.charted) : song, source, laid)
+    const sources = withEntity(song.sources, source.id, { ...source, grid: laid.grid })
+    return ok(overFirstBars({ ...song, sources }, laid.bars, args.newSectionId))
   },
 )
 
-function nearest(values: readonly number[], wanted: number): number {
-  let best = 0
-  values.forEach((value, index) => {
-    if (Math.abs(value - wanted) < Math.abs(values[best]! - wanted)) best = index
+/**
+ * A form that stood without a recording keeps its sections: each has as many bars as it had, the last
+ * the rest.
+ */
+function overFirstBars(song: Song, bars: Section['bars'], newSectionId: string): Song {
+  if (song.sectionOrder.length === 0) {
+    const whole: Section = {
+      id: newSectionId,
+      kind: 'other',
+      name: 'Whole song',
+      bars,
+      passes: 1,
+      pickupTicks: 0,
+      harmony: [],
+    }
+    return { ...song, sections: { [newSectionId]: whole }, sectionOrder: [newSectionId] }
+  }
+  const sections = { ...song.sections }
+  let at = 0
+  song.sectionOrder.forEach((id, index) => {
+    const section = sections[id]!
+    const last = index === song.sectionOrder.length - 1
+    const own = bars.slice(at, last ? undefined : at + section.bars.length)
+    at += section.bars.length
+    // Bars beyond the recording stay as they were: a recording that stops early leaves the form whole.
+    sections[id] = { ...section, bars: [...own, ...section.bars.slice(own.length)] }
   })
-  return best
+  return { ...song, sections }
 }

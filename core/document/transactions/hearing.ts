@@ -1,16 +1,18 @@
 // Taking over what was heard in a recording, as one change: bars, sections, returns, chords, key, feel,
 // tuning, as many of them as are asked for. What a person has set stays: only sections without a name of
-// their own are named, only sections without chords get chords.
+// their own are named, only stretches without chords get chords.
 import { leastIndex } from 'd3-array'
 import { z } from 'zod'
 import { ok, refuse, type Result } from '../../result'
 import { secondsToTicks } from '../../time/beat-grid'
 import { beatTicks, isCompound } from '../../time/meter'
 import { barStarts, isUnnamed, mainSource, sectionPlaces, songTimeMap } from '../form'
-import { idSchema, SECTION_KINDS, songSchema, tuningSchema, type Song } from '../schema'
+import { withoutChords } from '../harmony'
+import { idSchema, SECTION_KINDS, songSchema, tuningSchema, type Section, type Song } from '../schema'
 import { retunePart } from './band'
 import { splitSection } from './form'
 import { beatsArgs } from './beats-args'
+import { withKey } from '../song-key'
 import { setBeats } from './grid'
 import { define, withEntity } from './transaction'
 
@@ -65,7 +67,7 @@ export const acceptHeard = define(
       if (!done.ok) return done
     }
     if (args.chords) next = placeChords(next, args.chords, args.chordSectionIds)
-    if (args.key) next = { ...next, key: args.key }
+    if (args.key) next = withKey(next, args.key)
     if (args.feel) next = { ...next, feel: args.feel }
     if (args.tuning) {
       const source = mainSource(next)
@@ -182,6 +184,18 @@ function sectionHarmony(placed: readonly PlacedChord[], place: Place, beat: numb
     .filter((chord) => chord.lengthTicks > 0 && chord.symbol !== 'N')
 }
 
+/** Heard chords cut to the stretches of a section in which nobody has set one. */
+function intoGaps(section: Section, heard: Section['harmony'], least: number): Section['harmony'] {
+  if (section.harmony.length === 0) return heard
+  return withoutChords(section, least).flatMap(({ from, to }) =>
+    heard.flatMap((chord) => {
+      const start = Math.max(chord.startTicks, from)
+      const end = Math.min(chord.startTicks + chord.lengthTicks, to)
+      return end - start >= least / 2 ? [{ ...chord, startTicks: start, lengthTicks: end - start }] : []
+    }),
+  )
+}
+
 /**
  * Chords go to the section in which most of them sounds, at the nearest half of a beat (third in compound
  * meters); what is heard early stays early.
@@ -198,12 +212,15 @@ function placeChords(
     from: secondsToTicks(map, chord.startSeconds),
     to: secondsToTicks(map, chord.endSeconds),
   }))
+  const beat = beatTicks(song.meter)
   let { sections } = song
   for (const place of sectionPlaces(song)) {
     const { section } = place
-    if (section.harmony.length > 0 || (only && !only.includes(section.id))) continue
-    const harmony = sectionHarmony(placed, place, beatTicks(song.meter))
-    if (harmony.length) sections = withEntity(sections, section.id, { ...section, harmony })
+    if (only && !only.includes(section.id)) continue
+    const heard = intoGaps(section, sectionHarmony(placed, place, beat), beat)
+    if (heard.length === 0) continue
+    const harmony = [...section.harmony, ...heard].sort((a, b) => a.startTicks - b.startTicks)
+    sections = withEntity(sections, section.id, { ...section, harmony })
   }
   return sections === song.sections ? song : { ...song, sections }
 }
