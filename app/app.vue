@@ -51,6 +51,7 @@ onMounted(() =>
     <NoticeLine />
     <UpdateLine />
     <QuestionDialog />
+    <GuidedWalk />
   </v-app>
 </template>
 

@@ -13,6 +13,11 @@ const scopeWords = computed(() => {
   if (scope.kind === 'part') return `${song.song?.parts[scope.partId]?.name} alone`
   return 'whole chart'
 })
+const countWords = computed(() => {
+  const on = song.parts.filter((part) => !transport.silenced.has(part.id)).length
+  if (transport.scope.kind !== 'song') return scopeWords.value
+  return on === song.parts.length ? 'all parts' : `${on} of ${song.parts.length} parts`
+})
 /** One part alone; the same again, the whole chart. */
 function alone(partId: string): void {
   const { scope } = transport
@@ -22,7 +27,21 @@ function alone(partId: string): void {
 </script>
 
 <template>
-  <div class="parts">
+  <BarMenu class="few" name="chart" :words="countWords" :hint="scopeWords" test="parts-menu">
+    <span class="quiet">{{ scopeWords }}</span>
+    <div v-for="part in song.parts" :key="part.id" class="line">
+      <ActButton
+        :aria-pressed="!transport.silenced.has(part.id)"
+        class="part"
+        :class="{ off: transport.silenced.has(part.id) }"
+        @click="transport.togglePart(part.id)"
+      >
+        {{ part.name }}
+      </ActButton>
+      <ActButton kind="link" @click="alone(part.id)">alone</ActButton>
+    </div>
+  </BarMenu>
+  <div class="parts all">
     <span class="quiet">{{ scopeWords }}</span>
     <div class="row">
       <ActButton
@@ -54,6 +73,14 @@ function alone(partId: string): void {
   flex: 1;
   overflow: hidden;
 }
+.block.few {
+  display: none;
+}
+.line {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
 .row {
   display: flex;
   align-items: center;
@@ -71,6 +98,14 @@ function alone(partId: string): void {
   color: var(--quiet);
   text-decoration: line-through;
   border-color: var(--rule);
+}
+@media (max-width: 1500px) {
+  .block.few {
+    display: flex;
+  }
+  .all {
+    display: none;
+  }
 }
 @media (max-width: 900px) {
   .parts {

@@ -1,20 +1,24 @@
 <script setup lang="ts">
+import { mdiRewind, mdiSkipNext, mdiSkipPrevious } from '@mdi/js'
 import { useSoundProblem, warmSound } from '~/composables/soundPort'
-import { clock } from '#core/time/beat-grid'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 import { usePreferences } from '~/stores/preferences'
 import { useShortcuts } from '~/composables/shortcuts'
+import { useLooping } from '~/stores/looping'
+import { playingShortcuts } from './playingShortcuts'
 
 const song = useSong()
 const transport = useTransport()
 const preferences = usePreferences()
+const looping = useLooping()
 let frame = 0
 let last = 0
 const tick = (now: number): void => {
   if (now - last > 90) {
     last = now
     transport.describe()
+    looping.watchPlace()
   }
   frame = requestAnimationFrame(tick)
 }
@@ -24,49 +28,44 @@ onMounted(() => {
 onBeforeUnmount(() => cancelAnimationFrame(frame))
 const cycleCountIn = (): void =>
   preferences.set('countInBars', ((preferences.values.countInBars + 1) % 3) as 0 | 1 | 2)
-const loopWords = computed(() => {
-  if (transport.scope.kind === 'figure') return 'the figure'
-  if (!transport.loop) return 'off'
-  return `${clock(transport.loop.startSeconds, 1)}–${clock(transport.loop.endSeconds, 1)}`
-})
 const figureName = computed(() =>
   transport.scope.kind === 'figure' ? song.song?.figures[transport.scope.figureId]?.name : undefined,
 )
 const soundProblem = useSoundProblem()
 useShortcuts([
-  { keys: ['Space'], label: 'Play or stop', run: () => transport.toggle(), group: 'Playing' },
-  {
-    keys: ['-'],
-    label: 'Slower by 5 %',
-    run: () => transport.setSpeed(transport.speed - 0.05),
-    group: 'Playing',
-  },
-  {
-    keys: ['=', '+'],
-    label: 'Faster by 5 %',
-    run: () => transport.setSpeed(transport.speed + 0.05),
-    group: 'Playing',
-  },
-  { keys: ['0', 'Alt+0'], label: 'Full speed', run: () => transport.setSpeed(1), group: 'Playing' },
-  { keys: ['l', 'Alt+l'], label: 'Loop off', run: () => transport.setLoop(undefined), group: 'Playing' },
+  ...playingShortcuts(),
   { keys: ['k'], label: 'Count-in: none, one bar, two', run: cycleCountIn, group: 'Playing' },
-  {
-    keys: ['9', 'Alt+9'],
-    label: 'Balance towards the record',
-    run: () => transport.setBalance(transport.balance - 0.1),
-    group: 'Playing',
-  },
-  {
-    keys: ['8', 'Alt+8'],
-    label: 'Balance towards the chart',
-    run: () => transport.setBalance(transport.balance + 0.1),
-    group: 'Playing',
-  },
 ])
+/** How loud each is, in percent: where both are full, the one that was louder is turned down to the other. */
+const shares = computed(() => {
+  const { balance } = transport
+  const { record, chart } = transport.levels
+  const share = (value: number, level: number): number => Math.round(100 * level * Math.min(1, 2 * value))
+  return { record: share(1 - balance, record), chart: share(balance, chart) }
+})
 </script>
 
 <template>
   <footer class="bar" aria-label="Playing">
+    <div class="steps">
+      <ActButton
+        kind="plain"
+        aria-label="Section before"
+        title="Section before (Alt ↑)"
+        @click="looping.toSection(-1)"
+      >
+        <v-icon :icon="mdiSkipPrevious" />
+      </ActButton>
+      <ActButton
+        kind="plain"
+        aria-label="The last two seconds again"
+        title="The last two seconds again (Alt R)"
+        data-test="again"
+        @click="looping.again()"
+      >
+        <v-icon :icon="mdiRewind" />
+      </ActButton>
+    </div>
     <ActButton
       kind="plain"
       class="play"
@@ -78,6 +77,15 @@ useShortcuts([
         <rect v-if="transport.playing" x="6" y="6" width="12" height="12" fill="currentColor" />
         <path v-else d="M8 5v14l11-7z" fill="currentColor" />
       </svg>
+    </ActButton>
+    <ActButton
+      kind="plain"
+      class="next"
+      aria-label="Next section"
+      title="Next section (Alt ↓)"
+      @click="looping.toSection(1)"
+    >
+      <v-icon :icon="mdiSkipNext" />
     </ActButton>
     <div class="where">
       <div class="place" data-test="place">{{ figureName ?? transport.words.place }}</div>
@@ -102,41 +110,25 @@ useShortcuts([
         /><b class="mono">{{ Math.round(transport.speed * 100) }} %</b></span
       ></label
     >
-    <div class="block">
-      <span class="quiet">loop</span
-      ><ActButton
-        kind="plain"
-        class="mono strong"
-        :disabled="!transport.loop"
-        :title="transport.loop ? 'Loop off (L)' : 'Drag over bars in Listen to loop them'"
-        @click="transport.setLoop(undefined)"
-      >
-        {{ loopWords }}
-      </ActButton>
-    </div>
-    <div class="block">
-      <span class="quiet">count-in</span
-      ><ActButton
-        kind="plain"
-        class="mono strong"
-        title="Count-in: none, one bar, two (K)"
-        @click="cycleCountIn"
-      >
-        {{ ['none', '1 bar', '2 bars'][preferences.values.countInBars] }}
-      </ActButton>
-    </div>
+    <LoopMenu />
+    <EarsMenu />
+    <ClickMenu />
     <PartSwitches />
     <label class="balance"
-      ><span>record</span
+      ><span class="side"
+        >record<b class="mono">{{ shares.record }}</b></span
       ><input
         :value="Math.round(transport.balance * 100)"
         type="range"
         min="0"
         max="100"
         aria-label="Balance between record and chart"
+        :aria-valuetext="`record ${shares.record} %, chart ${shares.chart} %`"
         data-test="balance"
         @input="transport.setBalance(Number(($event.target as HTMLInputElement).value) / 100)"
-      /><span>chart</span></label
+      /><span class="side"
+        >chart<b class="mono">{{ shares.chart }}</b></span
+      ></label
     >
     <div
       v-if="transport.recordingState === 'loading' || transport.recordingState === 'missing'"
@@ -155,11 +147,13 @@ useShortcuts([
 .bar {
   display: flex;
   align-items: center;
-  gap: 22px;
-  padding: 9px 20px 9px 24px;
+  gap: 14px;
+  padding: 9px 18px 9px 14px;
   background: var(--paper);
   border-top: 1px solid var(--rule);
   min-height: 66px;
+  min-width: 0;
+  max-width: 100vw;
   position: relative;
 }
 .play.v-btn {
@@ -175,8 +169,8 @@ useShortcuts([
   flex: none;
 }
 .where {
-  width: 270px;
-  min-width: 150px;
+  width: 250px;
+  min-width: 130px;
   flex: 0 1 auto;
 }
 .place {
@@ -189,6 +183,27 @@ useShortcuts([
 .detail {
   font-size: 13.5px;
   white-space: nowrap;
+}
+.steps {
+  display: flex;
+  flex: none;
+}
+.steps .v-btn,
+.next.v-btn {
+  min-width: 30px;
+  padding: 0 3px;
+}
+.side {
+  display: grid;
+  justify-items: center;
+  line-height: 1.15;
+}
+.side b {
+  font-size: 12.5px;
+  font-weight: 400;
+  color: var(--quiet);
+  min-width: 3ch;
+  text-align: center;
 }
 .block {
   display: flex;
@@ -220,7 +235,7 @@ useShortcuts([
   font-size: 14px;
 }
 .balance input {
-  width: 120px;
+  width: 96px;
 }
 input[type='range'] {
   accent-color: var(--action);

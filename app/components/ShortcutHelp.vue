@@ -1,8 +1,14 @@
 <script setup lang="ts">
 import { WORDS } from '#core/call/vocabulary'
 import { activeShortcuts, showKey, type Shortcut } from '~/composables/shortcuts'
+import { useWalk } from '~/stores/walk'
 
 const open = defineModel<boolean>({ required: true })
+const walk = useWalk()
+function walkAgain(): void {
+  open.value = false
+  void walk.start()
+}
 const page = ref<'keys' | 'words'>('keys')
 const wanted = ref('')
 type Entry = Pick<Shortcut, 'keys' | 'label'>
@@ -83,7 +89,10 @@ const words = computed(() => {
           <p v-if="words.length === 0" class="quiet">No word does that yet: try another way to say it.</p>
         </template>
       </div>
-      <v-btn variant="flat" color="primary" class="close" @click="open = false">Close</v-btn>
+      <div class="foot">
+        <v-btn variant="flat" color="primary" @click="open = false">Close</v-btn>
+        <v-btn variant="text" data-test="walk-again" @click="walkAgain">A walk through a demo song</v-btn>
+      </div>
     </v-card>
   </v-dialog>
 </template>
@@ -113,8 +122,9 @@ const words = computed(() => {
 .words dt {
   gap: 8px;
 }
-.close {
-  align-self: flex-start;
+.foot {
+  display: flex;
+  gap: 14px;
 }
 .groups {
   columns: 2;

@@ -1,6 +1,7 @@
 import { diffSongs } from '#core/document/patch'
 import type { Song } from '#core/document/schema'
-import type { SoundMessage } from '../workers/sound.worker'
+import type { Score } from '#core/sound/score'
+import type { MeasuredSpan, SoundMessage } from '../workers/sound.worker'
 import type { SoundPort } from '#platform/audio-engine'
 import { plain } from '#platform/plain'
 
@@ -52,6 +53,22 @@ export function sendSong(song: Song): void {
     sent?.id === song.id ? { kind: 'patch', patch: diffSongs(sent, song) } : { kind: 'song', song }
   port.postMessage(plain(message))
   sent = song
+}
+
+let measurements = 0
+/** Loudness of the chart of the song that was sent, over some stretches, in decibels. */
+export function measureChart(score: Score, spans: MeasuredSpan[]): Promise<number> {
+  const port = warmSound()
+  const asked = ++measurements
+  return new Promise((resolve) => {
+    const receive = ({ data }: MessageEvent<{ kind: string; asked: number; decibels: number }>): void => {
+      if (data.kind !== 'measured' || data.asked !== asked) return
+      port.removeEventListener('message', receive)
+      resolve(data.decibels)
+    }
+    port.addEventListener('message', receive)
+    port.postMessage({ kind: 'measure', score: plain(score), spans, asked } satisfies SoundMessage)
+  })
 }
 
 export function soundPort(): SoundPort {

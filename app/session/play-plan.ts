@@ -1,5 +1,6 @@
 // What is played: which events or which score, from where, looped how, with how many beats counted in.
 import { inTune, type Score, type Tuning } from '#core/sound/score'
+import { click } from '#core/sound/click'
 import { soundCandidate } from '#core/timeline/candidate-chord'
 import { soundFigure } from '#core/timeline/sound-song'
 import type { SoundingEvent } from '#core/timeline/sounding-event'
@@ -16,6 +17,8 @@ export interface Loop {
 export type Scope =
   | { kind: 'candidate'; symbol: string; startSeconds: number; endSeconds: number }
   | { kind: 'song' }
+  /** The record with a click on these beats, in seconds: another way to count it. */
+  | { kind: 'count'; beats: readonly number[]; ones: readonly number[] }
   | { kind: 'part'; partId: string }
   | {
       kind: 'figure'
@@ -53,6 +56,8 @@ interface Wanted {
   withRecording: boolean
   countInBars: number
   humanFeel: boolean
+  /** A click on every beat. */
+  click?: boolean
   open: OpenSong
 }
 /** What sounds, and what the scope makes of place, loop and recording. */
@@ -122,8 +127,32 @@ function soundScope(wanted: Wanted): Sounding {
   const { scope } = wanted
   if (scope.kind === 'candidate') return soundChord(scope, wanted)
   if (scope.kind === 'figure') return soundOneFigure(scope, wanted)
+  if (scope.kind === 'count') return { stems: [clickStem(scope.beats, new Set(scope.ones))] }
   return soundChart(scope.kind === 'part' ? scope.partId : undefined, wanted)
 }
+
+/** A click on every beat of the bars; none in free time. */
+function clicksOver({ map, sections }: OpenSong): PlayPlan['stems'] {
+  if (!map) return []
+  const bars = sections.flatMap((section) => section.bars)
+  const lines = new Map(map.barStartTicks.map((tick, bar) => [tick, bar]))
+  const ones = new Set<number>()
+  const beats: number[] = []
+  let free = false
+  map.ticks.slice(0, -1).forEach((tick, index) => {
+    const bar = lines.get(tick)
+    const seconds = map.seconds[index] ?? 0
+    if (bar !== undefined) free = Boolean(bars[bar]?.free)
+    if (free) return
+    beats.push(seconds)
+    if (bar !== undefined) ones.add(seconds)
+  })
+  return [clickStem(beats, ones)]
+}
+const clickStem = (beats: readonly number[], ones: ReadonlySet<number>): PlayPlan['stems'][number] => ({
+  id: 'click',
+  events: beats.map((seconds) => click(seconds, ones.has(seconds))),
+})
 
 /** Seconds from beat to beat of the bar at a moment. */
 function beatGap({ song, map, sections }: OpenSong, at: number): number {
@@ -139,12 +168,13 @@ function beatGap({ song, map, sections }: OpenSong, at: number): number {
 export function planPlaying(wanted: Wanted): PlayPlan {
   const { open, speed, countInBars } = wanted
   const sounding = soundScope(wanted)
+  const clicks = wanted.click && wanted.scope.kind !== 'count' ? clicksOver(open) : []
   const fromSeconds = sounding.fromSeconds ?? wanted.from
   const meter = open.sections[0]?.bars.find((bar) => !bar.free)?.meter ?? { beats: 4, unit: 4 }
   const beats = countInBars * countedBeats(meter)
   const gap = beatGap(open, fromSeconds) / speed
   return {
-    stems: sounding.stems ?? [],
+    stems: [...(sounding.stems ?? []), ...clicks],
     score: sounding.score,
     fromSeconds,
     speed,

@@ -6,7 +6,7 @@ import type { Grip, Part, Song } from '#core/document/schema'
 import { gripFacts, writeGrip } from '#core/fretboard/grips/grip'
 import { timelineOf } from '#core/timeline/timeline'
 import { transposeSymbol } from '#core/music/chord-name'
-import { keyName, pretty, transposeKey } from '#core/music/pitch'
+import { keyName, pretty, transposeKey, type Key } from '#core/music/pitch'
 import type { Ref } from 'vue'
 import { usePreferences } from '../stores/preferences'
 
@@ -41,11 +41,17 @@ function useNaming(song: OpenSong) {
   const nameShift = computed(() =>
     preferences.values.naming === 'shape' && song.value ? (bandShift(song.value) ?? 0) : 0,
   )
-  const shownKey = computed(() =>
-    transposeKey(song.value?.key ?? { tonic: 'C', mode: 'major' }, nameShift.value),
+  /** The key that was heard, for as long as nobody has said one. */
+  const heardKey = shallowRef<Key>()
+  const spellingKey = computed<Key>(
+    () =>
+      (song.value?.keyUnknown ? heardKey.value : undefined) ??
+      song.value?.key ?? { tonic: 'C', mode: 'major' },
   )
+  const shownKey = computed(() => transposeKey(spellingKey.value, nameShift.value))
   const keyWords = computed(() => {
     if (!song.value) return ''
+    if (song.value.keyUnknown) return 'key not known yet'
     return nameShift.value === 0
       ? keyName(song.value.key)
       : `${keyName(shownKey.value)} by shape, ${keyName(song.value.key)} as sounding`
@@ -71,6 +77,8 @@ function useNaming(song: OpenSong) {
     transposeSymbol(shown, -partShift(part), song.value!.key)
   return {
     nameShift,
+    heardKey,
+    spellingKey,
     shownKey,
     keyWords,
     showSymbol,

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { acceptArgs, openSuggestions, proposed, type SuggestionKind } from '#core/review/heard'
 import { ANALYSIS_VERSION, analysisSchema, type Analysis, type Given } from '#core/listen/analysis'
+import { withInside } from '#core/listen/inside'
 import { database } from '#platform/database'
 import { decodeRecording } from '#platform/recording'
 import { openSession, type JobHandle, type Session } from '#platform/worker-job'
@@ -41,11 +42,6 @@ export const useHearing = defineStore('hearing', () => {
   const analysis = shallowRef<Analysis>()
   const progress = ref<{ words: string; fraction: number }>()
   const problem = ref('')
-  /**
-   * Ones and free stretches that a person has set since the recording was opened, in seconds: conditions
-   * for hearing again.
-   */
-  const ones = ref<number[]>([])
   let session: Session | undefined
   let sessionHash = ''
   /** Counts questions, so that one that was given up does not go on. */
@@ -79,7 +75,6 @@ export const useHearing = defineStore('hearing', () => {
     if (shownHash === hash && analysis.value) return true
     analysis.value = undefined
     shownHash = hash
-    ones.value = []
     const known = (await database.analyses.get(cacheKey(hash)))?.analysis ?? (await shipped(hash))
     if (shownHash !== hash || !known) return false
     analysis.value = Object.freeze(known)
@@ -169,6 +164,16 @@ export const useHearing = defineStore('hearing', () => {
     if (found && shownHash === hash) analysis.value = Object.freeze(found)
     return found
   }
+  /** Hears a stretch again under conditions; outside it everything stays as it was heard. */
+  async function inside(stretch: { start: number; end: number }, given: Given): Promise<boolean> {
+    const before = analysis.value
+    const hash = store.source?.audioHash
+    if (!hash || progress.value) return false
+    const found = await ask(hash, given)
+    if (!found || shownHash !== hash) return false
+    analysis.value = Object.freeze(before ? withInside(before, found, stretch) : found)
+    return true
+  }
   function cancel(): void {
     questions++
     job?.cancel()
@@ -184,15 +189,22 @@ export const useHearing = defineStore('hearing', () => {
     shownHash = ''
     analysis.value = undefined
     problem.value = ''
-    ones.value = []
   }
 
+  watch(
+    () => analysis.value?.key,
+    (key) => {
+      store.heardKey = key
+    },
+  )
+  /** What is half heard is drawn, and nothing of it can be accepted yet. */
+  const whole = computed(() => (progress.value ? undefined : analysis.value))
   const suggestions = computed(() =>
-    store.song && store.onMainSource && analysis.value ? openSuggestions(store.song, analysis.value) : [],
+    store.song && store.onMainSource && whole.value ? openSuggestions(store.song, whole.value) : [],
   )
   /** The document as it would be with every suggestion taken: what Listen draws. */
   const view = computed(() =>
-    store.song && analysis.value && suggestions.value.length
+    store.song && analysis.value && store.onMainSource && analysis.value.downbeats.length > 1
       ? proposed(store.song, analysis.value)
       : store.heardSong,
   )
@@ -202,8 +214,15 @@ export const useHearing = defineStore('hearing', () => {
     kinds: readonly SuggestionKind[],
     only?: { startSeconds: number; endSeconds: number; sectionId?: string | undefined },
   ): boolean {
-    if (!store.song || !analysis.value) return false
-    return store.run('acceptHeard', acceptArgs(store.song, analysis.value, kinds, only))
+    if (!store.song || !whole.value) {
+      if (progress.value)
+        store.notice = {
+          text: 'Still listening: wait until all of it is heard, or stop it.',
+          kind: 'refusal',
+        }
+      return false
+    }
+    return store.run('acceptHeard', acceptArgs(store.song, whole.value, kinds, only))
   }
   const acceptAll = (): boolean => accept(suggestions.value.map((suggestion) => suggestion.kind))
 
@@ -211,12 +230,12 @@ export const useHearing = defineStore('hearing', () => {
     analysis,
     progress,
     problem,
-    ones,
     suggestions,
     view,
     recall,
     listen,
     again,
+    inside,
     cancel,
     close,
     accept,

@@ -12,6 +12,14 @@ interface Preferences {
   handName: string
   handCautionMm: number
   humanFeel: boolean
+  /** A click on every beat while playing. */
+  click: boolean
+  /** Of the click and the count-in, in percent. */
+  clickLoudness: number
+  /** The bench goes along with the music from figure to figure. */
+  goAlong: boolean
+  /** The walk through a demo song has been seen or waved away. */
+  walkSeen: boolean
   /** Where what is typed on the call line goes. */
   callGoes: CallGoes
   /** Figures are said back in the exact words, or as one says them. */
@@ -26,6 +34,10 @@ const DEFAULTS: Preferences = {
   handName: USUAL_HAND.name,
   handCautionMm: USUAL_HAND.cautionMm,
   humanFeel: false,
+  click: false,
+  clickLoudness: 100,
+  goAlong: false,
+  walkSeen: false,
   callGoes: 'here',
   callWords: 'said',
 }

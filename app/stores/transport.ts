@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
-import { clock, secondsToTicks, ticksToSeconds, type TimeMap } from '#core/time/beat-grid'
+import { secondsToTicks, ticksToSeconds, type TimeMap } from '#core/time/beat-grid'
+import { SHORTEST_LOOP } from '#core/time/loops'
 import { AudioEngine } from '#platform/audio-engine'
 import { sendSong, soundPort } from '../composables/soundPort'
 import {
@@ -10,9 +11,14 @@ import {
   type PlayPlan,
   type Scope,
 } from '../session/play-plan'
-import { placeWords } from '../session/place-words'
+import { useAside } from '../session/hear-aside'
+import { useLevels } from '../session/levels'
+import { useWhereabouts } from '../session/whereabouts'
 import { usePreferences } from './preferences'
 import { useSong } from './song'
+
+/** Where each song was left, while the application is open. */
+const placesLeft = new Map<string, { seconds: number; loop: Loop | undefined; speed: number }>()
 
 /** Playing: what, from where, how fast, what is heard of it. The position is asked for, not reactive. */
 export const useTransport = defineStore('transport', () => {
@@ -26,23 +32,33 @@ export const useTransport = defineStore('transport', () => {
   const silenced = shallowRef<Set<string>>(new Set())
   const recordingState = ref<'none' | 'loading' | 'ready' | 'missing'>('none')
   const cursor = ref(0)
-  const words = ref({ place: '', detail: '' })
+  const whereabouts = useWhereabouts(songStore)
   let engine: AudioEngine | undefined
 
   const sound = (): AudioEngine => {
     if (!engine) {
       engine = new AudioEngine(new AudioContext({ latencyHint: 'interactive' }), soundPort())
       engine.setBalance(balance.value)
+      engine.setLevels(levels.gains())
     }
     return engine
   }
   const sampleRate = (): number => sound().context.sampleRate
 
+  let held: Float32Array[] | undefined
   async function setRecording(channels: Float32Array[] | undefined): Promise<void> {
     stop()
+    held = channels
     await sound().setRecording(channels)
     recordingState.value = channels ? 'ready' : 'none'
+    if (channels) void levels.match(channels, sampleRate())
   }
+  /** The recording as it was decoded, for whoever hears it otherwise. */
+  const recording = () => held && { channels: held, sampleRate: sampleRate() }
+  /** The same recording heard otherwise, while it plays; the channels are handed over. */
+  const hearInstead = async (channels: Float32Array[]): Promise<void> => engine?.replaceRecording(channels)
+
+  const levels = useLevels((gains) => engine?.setLevels(gains))
 
   const figurePlace = (figureId: string): FigurePlace | undefined => placeOfFigure(songStore, figureId)
   const plan = (from: number): PlayPlan =>
@@ -54,6 +70,7 @@ export const useTransport = defineStore('transport', () => {
       withRecording: engine?.hasRecording ?? false,
       countInBars: preferences.values.countInBars,
       humanFeel: preferences.values.humanFeel,
+      click: preferences.values.click,
       open: songStore,
     })
 
@@ -77,27 +94,9 @@ export const useTransport = defineStore('transport', () => {
     engine?.stop()
     playing.value = false
   }
-  /** Sounds a chord against the record over a stretch, round and round; the same again stops it. */
-  function hearCandidate(symbol: string, startSeconds: number, endSeconds: number): void {
-    const same =
-      playing.value &&
-      scope.value.kind === 'candidate' &&
-      scope.value.symbol === symbol &&
-      scope.value.startSeconds === startSeconds
-    setScope({ kind: 'candidate', symbol, startSeconds, endSeconds })
-    if (same) {
-      stop()
-      setScope({ kind: 'song' })
-    } else void play(startSeconds)
-  }
-  const leaveCandidate = (): void => {
-    if (scope.value.kind === 'candidate') {
-      stop()
-      scope.value = { kind: 'song' }
-    }
-  }
+  const aside = useAside({ playing, scope, cursor, setScope, stop, play })
   const toggle = (): void => {
-    if (!playing.value) leaveCandidate()
+    if (!playing.value) aside.leave()
     if (playing.value) stop()
     else void play()
   }
@@ -111,7 +110,7 @@ export const useTransport = defineStore('transport', () => {
   }
 
   function seek(seconds: number): void {
-    leaveCandidate()
+    aside.leave()
     const end = songStore.source?.durationSeconds ?? 0
     cursor.value = Math.max(0, Math.min(end, seconds))
     if (playing.value && scope.value.kind !== 'figure') void play(cursor.value)
@@ -122,7 +121,14 @@ export const useTransport = defineStore('transport', () => {
     replay()
   }
   function setLoop(value: Loop | undefined): void {
-    loop.value = value && value.endSeconds - value.startSeconds > 0.1 ? value : undefined
+    if (value && value.endSeconds - value.startSeconds < SHORTEST_LOOP) {
+      songStore.notice = {
+        text: 'That is too short to loop: take at least a quarter of a second.',
+        kind: 'refusal',
+      }
+      return
+    }
+    loop.value = value
     replay()
   }
   function setBalance(value: number): void {
@@ -165,34 +171,25 @@ export const useTransport = defineStore('transport', () => {
   /** Seconds in the recording heard now, or where it would start. */
   const position = (): number => (playing.value ? (engine?.position() ?? cursor.value) : cursor.value)
 
+  /** Past the end of the recording, with nothing that brings it back. */
+  const isOver = (at: number): boolean =>
+    scope.value.kind !== 'figure' && !loop.value && at > (songStore.source?.durationSeconds ?? 0) + 0.5
+
   /** Where we are in words: "Verse 2, bar 3, the and of 4". Called a few times a second while playing. */
   function describe(): void {
-    const { map, places, song } = songStore
     const at = position()
-    if (
-      playing.value &&
-      scope.value.kind !== 'figure' &&
-      !loop.value &&
-      song &&
-      at > (songStore.source?.durationSeconds ?? 0) + 0.5
-    ) {
+    if (songStore.song && playing.value && isOver(at)) {
       stop()
       cursor.value = 0
     }
-    if (!map || places.length === 0) {
-      words.value = { place: song ? 'No bars accepted yet' : '', detail: clock(at, 1) }
-      return
-    }
-    const tick = Math.max(0, Math.min(map.endTicks - 1, secondsToTicks(map, at)))
-    if (at < map.seconds[0]!) {
-      words.value = { place: 'Before the first bar', detail: clock(at, 1) }
-      return
-    }
-    words.value = placeWords(places, tick, at)
+    whereabouts.tell(at, playing.value)
   }
 
   function reset(): void {
     stop()
+    const { song } = songStore
+    if (song) placesLeft.set(song.id, { seconds: cursor.value, loop: loop.value, speed: speed.value })
+    held = undefined
     void engine?.setRecording(undefined)
     cursor.value = 0
     loop.value = undefined
@@ -202,7 +199,21 @@ export const useTransport = defineStore('transport', () => {
     speed.value = 1
   }
 
+  /** Back to where this song was left. */
+  function recallPlace(): void {
+    const left = songStore.song && placesLeft.get(songStore.song.id)
+    if (!left) return
+    cursor.value = left.seconds
+    loop.value = left.loop
+    speed.value = left.speed
+  }
+
   return {
+    recallPlace,
+    recording,
+    hearInstead,
+    hearCount: aside.hearCount,
+    levels: levels.shown,
     playing,
     speed,
     loop,
@@ -211,7 +222,8 @@ export const useTransport = defineStore('transport', () => {
     silenced,
     recordingState,
     cursor,
-    words,
+    words: whereabouts.words,
+    here: whereabouts.here,
     setRecording,
     sampleRate,
     play,
@@ -223,7 +235,7 @@ export const useTransport = defineStore('transport', () => {
     setBalance,
     setScope,
     togglePart,
-    hearCandidate,
+    hearCandidate: aside.hearCandidate,
     takePlace,
     resumeAt,
     position,

@@ -12,6 +12,7 @@ import { harmonyLine, type ChordAt, type HarmonyRule } from '#core/fretboard/lin
 import { mergeParts } from '#core/fretboard/lines/merge-parts'
 import { findPaths, type PathNote, type PathWishes } from '#core/fretboard/lines/path'
 import type { Key } from '#core/music/pitch'
+import { loudnessOf } from '#core/sound/loudness'
 
 /** Says how far a longer task is, 0 to 1. */
 export type Report = (stage: string, fraction: number) => void
@@ -41,6 +42,8 @@ export const PLAYING_TASKS = {
     key: Key
     options: { kind: BassKind; stepTicks: number; lengthTicks: number }
   }) => bassLine(task.chords, task.part, task.key, task.options),
+  loudness: (task: { channels: Float32Array[]; sampleRate: number }) =>
+    loudnessOf(task.channels, task.sampleRate),
   sheet: (task: { song: Song; options: SheetOptions }, report: Report) =>
     engraveSheet(task.song, task.options, (fraction) => report('engraving', fraction)),
 }

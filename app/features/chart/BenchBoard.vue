@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { benchMetrics } from '#core/engrave/bench-metrics'
 import { engraveTab } from '#core/engrave/tab'
-import { BENCH_METRICS, tickToX, xToTick, type TabSystem } from '#core/engrave/tab-measures'
+import { rowAt, tickToX, xToTick, type TabSystem } from '#core/engrave/tab-measures'
 import { outlinePolygon } from '#core/engrave/listen-lines'
-import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/timeline/tempo'
-import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
+import { ticksToSeconds } from '#core/time/beat-grid'
 import { barTicks } from '#core/time/meter'
 import type { Content, Figure } from '#core/document/schema'
 import { useOutline } from '~/composables/outline'
@@ -11,6 +11,7 @@ import { useElementWidth } from '~/composables/elementWidth'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 import type { Bench, BenchRow } from './benchKeys'
+import type { FollowFigure } from './followFigure'
 
 // The figure on its strings, over the recording's outline; the cursor that keys act on; the playhead.
 const props = defineProps<{
@@ -21,6 +22,7 @@ const props = defineProps<{
   assumed: ReadonlySet<string>
   marked: ReadonlySet<string>
   words: string
+  following: FollowFigure
 }>()
 const store = useSong()
 const transport = useTransport()
@@ -39,6 +41,10 @@ const shownFigure = computed<Figure>(() => {
   const bars = Math.ceil(Math.max(0, ...ends) / bar)
   return bars * bar > props.figure.lengthTicks ? { ...props.figure, lengthTicks: bars * bar } : props.figure
 })
+const metrics = computed(() => {
+  const fitting = benchMetrics(shownFigure.value, width.value)
+  return row.value === 'hand' ? { ...fitting, compact: false } : fitting
+})
 const drawing = computed(() => {
   const player = part.value
   if (!player || width.value < 200) return undefined
@@ -46,7 +52,7 @@ const drawing = computed(() => {
     figure: shownFigure.value,
     content: shown.value,
     width: width.value,
-    metrics: BENCH_METRICS,
+    metrics: metrics.value,
     stringNames: player.tuning.openMidi.map((_, index) => store.stringLabel(player, index + 1)),
     gripNames: Object.fromEntries(
       shown.value.grips.map((span) => [span.id, store.gripName(player, span.grip)]),
@@ -68,8 +74,8 @@ const outlines = computed(() => {
         toSeconds: ticksToSeconds(store.map!, place.startTicks + from + bar),
         x,
         width: tickToX(system, from + bar) - x,
-        baseY: system.outlineY + 34,
-        height: 32,
+        baseY: system.outlineY + metrics.value.outlineRow,
+        height: metrics.value.outlineRow - 2,
       })
         .map((value) => Math.round(value * 10) / 10)
         .join(' ')
@@ -104,35 +110,40 @@ function pointTo(event: MouseEvent): void {
   const at =
     Math.floor(xToTick(system, event.clientX - box.left + 1) / props.bench.step.value) *
     props.bench.step.value
-  const distances: [BenchRow, number][] = [
-    ['grips', Math.abs(system.gripY - 4 - y)],
-    ...system.stringYs.map((stringY, index): [BenchRow, number] => [index + 1, Math.abs(stringY - y)]),
-    ['hand', Math.abs(system.handY - 4 - y)],
-  ]
-  if (at < system.startTicks) return
-  props.bench.go(distances.reduce((best, next) => (next[1] < best[1] ? next : best))[0], at)
+  if (at >= system.startTicks) props.bench.go(rowAt(system, y), at)
   board.value.focus({ preventScroll: true })
+  if (transport.playing) playFrom(at)
+}
+/** A sign pressed twice plays the song from it. */
+function hearFrom(): void {
+  if (!transport.figurePlace(props.figure.id)?.placed) return
+  if (transport.scope.kind === 'figure') transport.setScope({ kind: 'song' })
+  playFrom(tick.value)
+  void transport.play()
+}
+/** Plays from a tick of the figure, in the place that sounds or its first. */
+function playFrom(at: number): void {
+  const place = transport.figurePlace(props.figure.id)
+  if (place?.placed && store.map && transport.scope.kind !== 'figure')
+    transport.seek(ticksToSeconds(store.map, place.startTicks + at))
 }
 
 const playhead = ref<HTMLElement>()
 let frame = 0
-/** The tick of the figure that sounds now: on the recording's bars, or on even ones when it is not placed. */
-function tickHeard(place: { placed: boolean; startTicks: number }): number {
-  if (!place.placed || !store.map) return transport.position() / STRAIGHT_MAP_SECONDS_PER_TICK
-  return secondsToTicks(store.map, transport.position()) - place.startTicks
-}
+let shownSystem: TabSystem | undefined
 function follow(): void {
   frame = requestAnimationFrame(follow)
   const element = playhead.value
-  const place = transport.figurePlace(props.figure.id)
-  if (!element || !drawing.value || !place) return
-  const at = transport.playing ? tickHeard(place) : -1
+  if (!element || !drawing.value) return
+  const at = props.following.tickHeard()
   const system = systemOf(at)
   element.style.opacity = system ? '1' : '0'
   if (system) {
     element.style.transform = `translate(${tickToX(system, at)}px, ${system.outlineY}px)`
     element.style.height = `${system.bottom - system.outlineY}px`
+    if (system !== shownSystem) element.scrollIntoView({ block: 'nearest' })
   }
+  shownSystem = system
 }
 onMounted(follow)
 onBeforeUnmount(() => cancelAnimationFrame(frame))
@@ -149,6 +160,7 @@ defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
     :aria-label="`Bench. ${words}. Arrow keys move, digits set frets.`"
     data-test="board"
     @pointerdown="pointTo"
+    @dblclick="hearFrom"
   >
     <template v-if="drawing">
       <svg class="outline" :width="drawing.width" :height="drawing.height" aria-hidden="true">
@@ -170,10 +182,18 @@ defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
         :height="drawing.height"
         :label="`Tablature of ${figure.name}`"
       />
-      <div ref="playhead" class="playhead" />
+      <div ref="playhead" class="playhead" data-test="bench-playhead" />
       <template v-for="system in drawing.systems" :key="system.firstBar"
-        ><span class="row-name" :style="{ top: `${system.mutingY - 13}px` }">mute</span
-        ><span class="row-name" :style="{ top: `${system.handY - 13}px` }">hand</span
+        ><span
+          v-if="system.mutingY > system.stringYs.at(-1)! + 14"
+          class="row-name"
+          :style="{ top: `${system.mutingY - 13}px` }"
+          >mute</span
+        ><span
+          v-if="system.handY > system.mutingY + 5"
+          class="row-name"
+          :style="{ top: `${system.handY - 13}px` }"
+          >hand</span
         ><span class="row-name" :style="{ top: `${system.countY - 13}px` }">count</span></template
       >
     </template>
@@ -218,6 +238,7 @@ defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
   opacity: 0;
   pointer-events: none;
   will-change: transform;
+  scroll-margin-block: 70px 40px;
 }
 .row-name {
   position: absolute;

@@ -12,14 +12,17 @@ import { randomId } from '#platform/files'
 import { useElementWidth } from '~/composables/elementWidth'
 import { useShortcuts } from '~/composables/shortcuts'
 import { usePreferences } from '~/stores/preferences'
+import { useLooping } from '~/stores/looping'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 import { useBench, type BenchRow } from './benchKeys'
 import { benchShortcuts } from './benchShortcuts'
+import { useFollowFigure } from './followFigure'
 
 const store = useSong()
 const transport = useTransport()
 const preferences = usePreferences()
+const looping = useLooping()
 const route = useRoute()
 const figures = computed(() =>
   store.parts.flatMap((player) =>
@@ -108,10 +111,13 @@ function hear(kind: 'figure' | 'part' | 'song'): void {
     kind !== 'figure' && place?.placed && store.map ? ticksToSeconds(store.map, place.startTicks) : undefined,
   )
 }
+/** Whatever plays goes on; a silent bench is set for the figure alone. */
 watch(
   [() => figure.value?.id, bench.form],
   () => {
-    if (figure.value)
+    looping.figureId = figure.value?.id
+    const goesOn = transport.playing && transport.scope.kind !== 'figure'
+    if (figure.value && !goesOn)
       transport.setScope({ kind: 'figure', figureId: figure.value.id, form: bench.form.value })
   },
   { immediate: true },
@@ -119,7 +125,16 @@ watch(
 watch(shown, () => {
   if (transport.playing && transport.scope.kind === 'figure') transport.replay()
 })
-onBeforeUnmount(() => transport.setScope({ kind: 'song' }))
+onBeforeUnmount(() => {
+  looping.figureId = undefined
+  if (transport.scope.kind === 'figure') transport.setScope({ kind: 'song' })
+})
+
+const following = useFollowFigure(
+  figure,
+  shown,
+  (id) => void navigateTo({ query: { figure: id } }, { replace: true }),
+)
 
 function newFigure(): void {
   const player = part.value ?? store.parts[0]
@@ -204,6 +219,7 @@ const cursorWords = computed(() => {
         :assumed="assumed"
         :marked="marked"
         :words="cursorWords"
+        :following="following"
       />
       <section v-if="beside && besideDrawing" class="beside" data-test="beside" :aria-label="beside.title">
         <h2 class="small-head">{{ beside.title }}</h2>
@@ -214,8 +230,10 @@ const cursorWords = computed(() => {
           :label="`Tablature of ${beside.title}`"
         />
       </section>
-      <BenchPalette :bench="bench" :words="cursorWords" @done="toBoard" />
-      <NeckBoard :bench="bench" :figure="figure" :draft="draft" />
+      <div class="hands">
+        <BenchPalette :bench="bench" :words="cursorWords" @done="toBoard" />
+        <NeckBoard :bench="bench" :figure="figure" :draft="draft" :fretted="following.fretted.value" />
+      </div>
     </div>
     <KnownPanel
       ref="known"
@@ -247,6 +265,13 @@ const cursorWords = computed(() => {
   gap: 18px;
   padding: 10px 14px 16px 16px;
   min-height: 100%;
+}
+/* What the hands reach for stays in view under a figure of several systems. */
+.hands {
+  position: sticky;
+  bottom: 0;
+  background: var(--page);
+  z-index: 2;
 }
 .beside {
   border-left: 3px solid var(--rule);

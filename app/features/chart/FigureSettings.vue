@@ -6,6 +6,7 @@ import { storeContent } from '#core/document/figure-layers'
 import type { Figure } from '#core/document/schema'
 import { barTicks, meterName, SUBDIVISIONS, USUAL_METERS, type Subdivision } from '#core/time/meter'
 import { randomId } from '#platform/files'
+import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 import type { Bench } from './benchKeys'
@@ -16,6 +17,7 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{ hear: [scope: HeardScope] }>()
 const store = useSong()
 const transport = useTransport()
+const preferences = usePreferences()
 const METERS = USUAL_METERS.map(meterName)
 const COUNTS: string[] = [...SUBDIVISIONS, 'free time']
 const SCOPES = [
@@ -128,6 +130,14 @@ function repeat(): void {
     />
     <ActButton title="Twice as long, played twice" @click="repeat">Repeat</ActButton>
     <span class="space" />
+    <v-checkbox-btn
+      :model-value="preferences.values.goAlong"
+      label="go along"
+      class="along"
+      title="The bench goes along with the music from figure to figure of this part; off, it stays here"
+      data-test="go-along"
+      @update:model-value="preferences.set('goAlong', Boolean($event))"
+    />
     <ToggleRow
       label="What is heard"
       :items="SCOPES"
@@ -148,6 +158,9 @@ function repeat(): void {
 }
 .settings .number-field {
   flex: 0 0 84px;
+}
+.along {
+  flex: none;
 }
 .space {
   flex: 1;

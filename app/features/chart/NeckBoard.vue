@@ -2,13 +2,20 @@
 import { engraveNeck, neckPlace, type NeckDot } from '#core/engrave/neck'
 import { fingeringWords } from '#core/fretboard/grips/fingering'
 import { gripAt, setGrip } from '#core/document/figure-edit'
-import type { Content, Figure } from '#core/document/schema'
+import type { Fretted } from '#core/timeline/sounding-now'
+import type { Content, Figure, Note } from '#core/document/schema'
 import { randomId } from '#platform/files'
 import { useElementWidth } from '~/composables/elementWidth'
 import { useSong } from '~/stores/song'
 import type { Bench } from './benchKeys'
 
-const props = defineProps<{ bench: Bench; figure: Figure; draft: Partial<Content> | undefined }>()
+const props = defineProps<{
+  bench: Bench
+  figure: Figure
+  draft: Partial<Content> | undefined
+  /** What sounds and what comes next, while it plays. */
+  fretted: Fretted | undefined
+}>()
 const store = useSong()
 const { row, tick, part, content: shown } = props.bench
 const board = ref<HTMLElement>()
@@ -16,7 +23,22 @@ const width = useElementWidth(board)
 // The neck shows what is fretted at the cursor and takes fretting.
 const gripHere = computed(() => gripAt(shown.value, tick.value))
 const onGrip = computed(() => row.value === 'grips' || row.value === 'hand')
+const soundingDots = ({ now, next }: Fretted): NeckDot[] => {
+  const dot =
+    (role: NeckDot['role']) =>
+    (note: Note): NeckDot => ({
+      string: note.string,
+      fret: note.fret,
+      label: note.finger ?? '',
+      role,
+    })
+  const taken = new Set(now.map((note) => `${note.string}/${note.fret}`))
+  const coming = next.filter((note) => !taken.has(`${note.string}/${note.fret}`))
+  return [...coming.map(dot('quiet')), ...now.map(dot('action'))]
+}
 const dots = computed<NeckDot[]>(() => {
+  if (props.fretted && (props.fretted.now.length || props.fretted.next.length))
+    return soundingDots(props.fretted)
   // A whole line lies on the neck while it is only looked at.
   if (props.draft?.notes?.length)
     return [...new Map(props.draft.notes.map((note) => [`${note.string}/${note.fret}`, note])).values()].map(
@@ -115,16 +137,16 @@ const neckWords = computed(() =>
 
 <template>
   <div ref="board">
-    <div class="neck" data-test="neck" @click="clickNeck">
+    <div class="neck" data-test="neck" :title="neckWords" @click="clickNeck">
       <MusicDrawing
         v-if="neck"
         :primitives="neck.primitives"
         :width="width"
         :height="neck.height"
-        label="The neck: click to fret"
+        :label="neckWords"
       />
     </div>
-    <p class="quiet neck-words">{{ handWords }}{{ neckWords }}</p>
+    <p v-if="handWords" class="quiet neck-words">{{ handWords }}</p>
   </div>
 </template>
 

@@ -3,6 +3,8 @@ import { sideWords, type SuggestionKind } from '#core/review/heard'
 import { clock } from '#core/time/beat-grid'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
+import type { ChordWork } from './chordWork'
+import type { CountReadings } from './countReadings'
 import { heardRows, percent } from './heardRows'
 import { sectionWords } from './heardSection'
 
@@ -10,8 +12,12 @@ import { sectionWords } from './heardSection'
 // rivals.
 const props = defineProps<{
   bar: { barIndex: number; startSeconds: number; endSeconds: number; sectionId: string } | undefined
+  chords: ChordWork
+  readings: CountReadings
 }>()
-const emit = defineEmits<{ acceptLine: []; count: [bpm: number] }>()
+const emit = defineEmits<{ acceptLine: []; count: [bpm: number]; inside: [] }>()
+const inHand = ref<{ focus: () => void }>()
+defineExpose({ nameChord: () => inHand.value?.focus() })
 const hearing = useHearing()
 const song = useSong()
 /** A bar drawn is the bar heard when their beginnings lie closer than this, seconds. */
@@ -19,7 +25,9 @@ const SAME_BAR = 0.2
 /** A chord that reaches less than this into a bar is not of the bar, seconds. */
 const TOUCH = 0.06
 
-const rows = computed(() => (hearing.analysis ? heardRows(hearing.analysis, hearing.suggestions) : []))
+const rows = computed(() =>
+  hearing.analysis && !hearing.progress ? heardRows(hearing.analysis, hearing.suggestions) : [],
+)
 const whyKind = ref<SuggestionKind>()
 const rivals = computed(() => (hearing.analysis?.tempoRivals ?? []).slice(0, 4))
 const free = computed(() =>
@@ -34,7 +42,7 @@ const heardBar = computed(() => {
     : -1
   return index === -1 ? undefined : index
 })
-const chords = computed(() => {
+const heardChords = computed(() => {
   const [a, bar] = [hearing.analysis, props.bar]
   if (!a?.chords || !bar) return []
   return a.chords
@@ -65,9 +73,13 @@ const barWords = computed(() =>
 
 <template>
   <aside class="heard" aria-label="What is heard">
+    <ChordInHand ref="inHand" :work="chords" />
     <h2>What is heard</h2>
     <p v-if="hearing.problem" class="evidence" role="status" data-test="hearing-problem">
       {{ hearing.problem }}
+    </p>
+    <p v-if="hearing.progress" class="quiet" role="status">
+      Listening: what is heard is drawn as it comes; it can be accepted when all of it is there.
     </p>
     <p v-if="!hearing.analysis && !hearing.progress && !hearing.problem" class="quiet">
       Nothing yet. <b>Listen</b> measures beats, tuning, chords and form; you decide what of it stays.
@@ -109,7 +121,7 @@ const barWords = computed(() =>
               v-else-if="row.picture === 'chord'"
               :analysis="hearing.analysis"
               :bar="heardBar ?? 0"
-              :label="chords[0]?.label"
+              :label="heardChords[0]?.label"
             />
           </template>
           <p v-if="row.kind === 'bars' && rivals.length > 1" class="rivals">
@@ -146,10 +158,20 @@ const barWords = computed(() =>
       }}
     </p>
 
-    <HeardBar v-if="bar && chords.length" :bar="bar" :chords="chords" :words="barWords" />
+    <ActButton
+      v-if="bar && song.source?.grid && song.onMainSource"
+      title="B: the loop, or this section, with its bars and key as they are; only what is not set is offered"
+      data-test="hear-inside"
+      :disabled="Boolean(song.readOnly) || Boolean(hearing.progress)"
+      @click="emit('inside')"
+    >
+      Listen again inside
+    </ActButton>
+    <HeardBar v-if="bar && heardChords.length" :bar="bar" :chords="heardChords" :words="barWords" />
     <p v-else-if="hearing.analysis && hearing.analysis.beats.length" class="quiet">
       Click a bar: its chords, their rivals, and how they sound against the record.
     </p>
+    <CountPanel v-if="song.onMainSource" :readings="readings" />
     <slot />
   </aside>
 </template>
@@ -161,7 +183,8 @@ const barWords = computed(() =>
   gap: 12px;
   align-content: start;
   border-left: 1px solid var(--rule);
-  padding: 4px 0 16px 16px;
+  grid-template-columns: minmax(0, 1fr);
+  padding: 4px 4px 16px 16px;
   min-width: 0;
 }
 ul {

@@ -6,7 +6,10 @@ import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 import { useBeatWork } from './beatWork'
+import { useChordWork } from './chordWork'
+import { useCountReadings } from './countReadings'
 import { useListenSheet } from './listenSheet'
+import { useHearAgain } from './hearAgain'
 import { listenShortcuts } from './listenShortcuts'
 import { useListenWork } from './listenWork'
 
@@ -20,9 +23,20 @@ const { laidOut, drag, hovered, chosenBox } = view
 /** The section whose dialog is open. */
 const editing = ref<string>()
 const work = useListenWork(view, beats, editing)
+const hearAgain = useHearAgain(beats)
+const chords = useChordWork(view)
+const readings = useCountReadings(beats)
+view.listenTo({ chord: (tick) => chords.choose(tick), edge: work.startAt })
 const callLine = ref<{ focus: () => void }>()
+const panel = ref<{ nameChord: () => void }>()
 useShortcuts([
-  ...listenShortcuts(work, beats),
+  ...listenShortcuts({ work, beats, chords, readings, hearAgain }),
+  {
+    keys: ['n'],
+    label: 'Type the name of the chord',
+    run: () => panel.value?.nameChord(),
+    group: 'Chord in the hand',
+  },
   { keys: ['l'], label: 'The call line', run: () => callLine.value?.focus() },
 ])
 
@@ -47,21 +61,28 @@ const sums = computed(() => {
   ].join(' · ')
 })
 
-onMounted(() => transport.setScope(transport.scope.kind === 'figure' ? { kind: 'song' } : transport.scope))
-// An unknown recording is listened to as soon as it is there; one that is laid out only when asked.
+onMounted(() => {
+  if (transport.scope.kind === 'figure') transport.setScope({ kind: 'song' })
+})
+// What is known of the recording already; an unknown one is listened to by the frame around the pages.
 watch(
   () => transport.recordingState,
-  async (state) => {
-    if ((await hearing.recall()) || state !== 'ready' || store.readOnly || laidOut.value) return
-    await hearing.listen()
-  },
+  () => void hearing.recall(),
   { immediate: true },
 )
+
+/**
+ * Tab goes from doubtful chord to doubtful chord while there is one more; then it leaves the lines as
+ * usual.
+ */
+function toDoubt(event: KeyboardEvent): void {
+  if (event.target === sheet.value && chords.nextDoubt(event.shiftKey ? -1 : 1)) event.preventDefault()
+}
 </script>
 
 <template>
   <div class="listen">
-    <ListenTools :work="work" :beats="beats" :laid-out="laidOut" />
+    <ListenTools :work="work" :beats="beats" :hear-again="hearAgain.all" :laid-out="laidOut" />
     <FormCallLine
       v-if="laidOut"
       ref="callLine"
@@ -73,7 +94,12 @@ watch(
       <div>
         <div
           ref="sheet"
+          class="lines"
           data-test="sheet"
+          tabindex="0"
+          role="application"
+          aria-label="The recording in bars. Arrow keys step by beats, Tab goes to the next doubtful chord."
+          @keydown.tab="toDoubt"
           @pointerdown="view.pointerDown"
           @pointermove="view.pointerMove"
           @pointerup="view.pointerUp"
@@ -84,7 +110,15 @@ watch(
         </div>
         <p v-if="laidOut" class="sums quiet mono" data-test="sums">{{ sums }}</p>
       </div>
-      <HeardPanel :bar="barBox" @accept-line="work.acceptLine" @count="beats.countAt($event)">
+      <HeardPanel
+        ref="panel"
+        :bar="barBox"
+        :chords="chords"
+        :readings="readings"
+        @accept-line="work.acceptLine"
+        @count="beats.countAt($event)"
+        @inside="hearAgain.inside(barBox?.sectionId)"
+      >
         <OtherRecordings />
       </HeardPanel>
     </div>
@@ -95,6 +129,13 @@ watch(
 <style scoped>
 .listen {
   padding: 12px 22px 24px 20px;
+}
+/* The ring would run round the whole song. */
+.lines:focus-visible {
+  outline: none;
+  box-shadow:
+    -9px 0 0 var(--page),
+    -12px 0 0 var(--action);
 }
 .problem {
   margin: 4px 0;

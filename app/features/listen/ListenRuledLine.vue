@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { outlinePolygon, OUTLINE_HEIGHT, type ListenLine } from '#core/engrave/listen-lines'
+import { outlinePolygon, OUTLINE_HEIGHT, SECOND_ROW, type ListenLine } from '#core/engrave/listen-lines'
+import { chordWidth, type DrawnChord } from '#core/engrave/listen-chords'
 import type { Outline } from '#core/listen/features/waveform'
 import { useSeen } from '~/composables/seen'
 import { useSong } from '~/stores/song'
@@ -12,10 +13,14 @@ const props = defineProps<{
   left: number
   width: number
   hoveredBar: number | undefined
+  chosenTick: number | undefined
+  /** The beginnings of sections can be dragged. */
+  movable: boolean
 }>()
 const emit = defineEmits<{ edit: [] }>()
 const song = useSong()
 const BASE = 48
+const widthOf = (chord: DrawnChord): number => chordWidth(song.showSymbol(chord.symbol), chord)
 const root = ref<HTMLElement>()
 const seen = useSeen(root)
 const shapes = computed(() => {
@@ -43,26 +48,16 @@ const shapes = computed(() => {
     ref="root"
     class="line"
     :class="{ suggested: line.suggested }"
-    :style="{ transform: `translateY(${line.top}px)`, width: `${width}px` }"
+    :style="{ transform: `translateY(${line.top}px)`, width: `${width}px`, height: `${line.height}px` }"
   >
-    <div class="margin" :style="{ width: `${left - 14}px` }">
-      <template v-if="line.heading">
-        <button
-          class="plain name"
-          :class="{ open: line.heading.suggested }"
-          :title="`${line.heading.name}: name, type, return`"
-          data-test="section-heading"
-          @pointerdown.stop
-          @click="emit('edit')"
-        >
-          {{ line.heading.name }}
-        </button>
-        <div class="mono quiet times">{{ line.heading.time }} {{ line.heading.bars }}</div>
-        <div v-if="line.heading.returns" class="evidence returns">{{ line.heading.returns }}</div>
-      </template>
-      <div v-else class="mono quiet times more">{{ line.continued }}</div>
-    </div>
-    <svg v-if="seen" :width="width" height="80" class="bars" aria-hidden="true">
+    <ListenMargin :line="line" :width="left - 14" @edit="emit('edit')" />
+    <span
+      v-if="line.heading && movable"
+      class="handle"
+      title="Drag: this section begins earlier or later, by bars and beats"
+      :style="{ transform: `translateX(${left - 11}px)` }"
+    />
+    <svg v-if="seen" :width="width" :height="line.height" class="bars" aria-hidden="true">
       <template v-for="(bar, index) in line.bars" :key="bar.barIndex">
         <polygon v-if="shapes[index]" :points="shapes[index].peaks" class="peaks" />
         <polygon v-if="shapes[index]" :points="shapes[index].lows" class="lows" />
@@ -87,22 +82,38 @@ const shapes = computed(() => {
         <text v-if="bar.meterChange" :x="bar.x + 4" :y="11" class="meter">
           {{ bar.meterChange === 'free' ? 'free time' : bar.meterChange }}
         </text>
-        <text
-          v-for="chord in bar.chords"
-          :key="chord.x"
-          :x="chord.x + 5"
-          :y="BASE + 24"
-          class="chord"
-          :class="chord.sure"
-        >
-          {{ song.showSymbol(chord.symbol) }}{{ chord.sure === 'unsure' ? ' ?' : '' }}
-        </text>
+        <g v-for="chord in bar.chords" :key="chord.tick">
+          <rect
+            v-if="chord.tick === chosenTick"
+            class="chosen"
+            :x="chord.x - 3"
+            :y="BASE + 11 + chord.row * SECOND_ROW"
+            :width="(chord.squeezed ?? widthOf(chord)) + 4"
+            height="17"
+            rx="3"
+          />
+          <text
+            :x="chord.x"
+            :y="BASE + 24 + chord.row * SECOND_ROW"
+            :textLength="chord.squeezed"
+            lengthAdjust="spacingAndGlyphs"
+            class="chord"
+            :class="chord.sure"
+          >
+            {{ song.showSymbol(chord.symbol) }}{{ chord.sure === 'unsure' ? ' ?' : '' }}
+          </text>
+        </g>
         <polygon
           v-if="bar.differs"
           :points="`${bar.x + bar.width - 13},3 ${bar.x + bar.width - 3},3 ${bar.x + bar.width - 3},13`"
           class="differs"
         />
-        <text v-if="bar.chords.length === 0 && index % 4 === 0" :x="bar.x + 5" :y="BASE + 23" class="number">
+        <text
+          v-if="bar.number && bar.chords.length === 0 && index % 4 === 0"
+          :x="bar.x + 5"
+          :y="BASE + 23"
+          class="number"
+        >
           {{ bar.barIndex + 1 }}
         </text>
       </template>
@@ -115,40 +126,7 @@ const shapes = computed(() => {
   position: absolute;
   left: 0;
   top: 0;
-  height: 80px;
   contain: layout paint style;
-}
-.margin {
-  position: absolute;
-  left: 0;
-  top: 0;
-  padding-top: 2px;
-  z-index: 2;
-}
-.name {
-  font: 700 16.5px/1.15 var(--face-heading);
-  display: block;
-  max-width: 100%;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  min-height: 24px;
-  padding-right: 5px;
-}
-.name:hover {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
-.times {
-  font-size: 13.5px;
-  white-space: nowrap;
-}
-.more {
-  padding-top: 26px;
-}
-.returns {
-  font-size: 13px;
-  line-height: 1.2;
 }
 .bars {
   position: absolute;
@@ -184,6 +162,21 @@ const shapes = computed(() => {
   font: 12px var(--face-mono);
   fill: var(--quiet);
 }
+.handle {
+  position: absolute;
+  left: 0;
+  top: 2px;
+  width: 10px;
+  height: 15px;
+  background: var(--deep);
+  clip-path: polygon(100% 0, 100% 100%, 0 50%);
+  cursor: ew-resize;
+  z-index: 3;
+}
+.chosen {
+  fill: var(--selection);
+  stroke: var(--action);
+}
 .chord {
   font: 700 14px var(--face-text);
   fill: var(--ink);
@@ -213,12 +206,6 @@ const shapes = computed(() => {
 }
 .suggested .beat {
   opacity: 0.4;
-}
-.name.open {
-  color: var(--evidence);
-  font-style: italic;
-  text-decoration: underline dotted;
-  text-underline-offset: 4px;
 }
 .number {
   font: 12px var(--face-mono);

@@ -14,7 +14,7 @@ const store = useSong()
 const transport = useTransport()
 const hearing = useHearing()
 const outline = useOutline()
-const { layout, width, hovered, drag, chosenBox, chosenBar, chosenBeat, laidOut } = props.view
+const { layout, width, hovered, drag, chosenBox, chosenBar, chosenBeat, chosenChord, laidOut } = props.view
 
 const span = computed(() => {
   if (drag.value?.kind !== 'loop' || !drag.value.moved) return transport.loop
@@ -34,6 +34,11 @@ const loopBoxes = computed(() => {
         return { left: bar.x + bar.width * from, width: bar.width * (to - from), top: line.top }
       }),
   )
+})
+/** Where the beginning of a section is being dragged to. */
+const edgeMark = computed(() => {
+  const moving = drag.value?.kind === 'edge' && drag.value.moved
+  return moving && layout.value ? listenPoint(layout.value, drag.value!.nowSeconds) : undefined
 })
 const beatSeconds = computed(() => {
   if (drag.value?.kind === 'beat' && drag.value.moved) return drag.value.nowSeconds
@@ -89,6 +94,8 @@ onBeforeUnmount(() => cancelAnimationFrame(frame))
         :left="layout.left"
         :width="width"
         :hovered-bar="hovered?.barIndex"
+        :chosen-tick="chosenChord"
+        :movable="laidOut && store.onMainSource"
         @edit="openHeading(line)"
       />
       <div
@@ -103,6 +110,11 @@ onBeforeUnmount(() => cancelAnimationFrame(frame))
         v-if="beatMark"
         class="beat-mark"
         :style="{ transform: `translate(${beatMark.x}px, ${beatMark.top}px)` }"
+      />
+      <div
+        v-if="edgeMark"
+        class="edge"
+        :style="{ transform: `translate(${edgeMark.x}px, ${edgeMark.top}px)` }"
       />
       <div ref="playhead" class="playhead" data-test="playhead" />
     </template>
@@ -154,6 +166,15 @@ onBeforeUnmount(() => cancelAnimationFrame(frame))
   will-change: transform;
   z-index: 3;
   scroll-margin-block: 90px 120px;
+}
+.edge {
+  position: absolute;
+  left: -2px;
+  top: 0;
+  width: 4px;
+  height: 62px;
+  background: var(--action);
+  pointer-events: none;
 }
 .beat-mark {
   position: absolute;

@@ -9,11 +9,13 @@ import type { BeatWork } from './beatWork'
 import type { ListenWork } from './listenWork'
 
 // Listening itself, and the corrections used most.
-defineProps<{ work: ListenWork; beats: BeatWork; laidOut: boolean }>()
+defineProps<{ work: ListenWork; beats: BeatWork; hearAgain: () => Promise<void>; laidOut: boolean }>()
 const store = useSong()
 const transport = useTransport()
 const hearing = useHearing()
 const ready = computed(() => transport.recordingState === 'ready' && !store.readOnly)
+/** Sections that begin before their first bar. */
+const ledIn = computed(() => store.sections.filter((section) => section.pickupTicks > 0).length)
 const facts = computed(() => {
   if (!store.song || !store.source?.grid) return ''
   const tempo = medianTempo(allBars(store.song), store.source.grid)
@@ -51,7 +53,7 @@ const facts = computed(() => {
         data-test="hear-again"
         title="G: on the beats and sections as they are now"
         :disabled="!ready"
-        @click="beats.hearAgain()"
+        @click="hearAgain()"
       >
         Hear again
       </ActButton>
@@ -70,6 +72,14 @@ const facts = computed(() => {
           Section starts here
         </ActButton>
       </template>
+      <ActButton
+        v-if="ledIn"
+        title="After the one was shifted: sections begin with their first bar"
+        data-test="start-on-ones"
+        @click="work.startOnOnes"
+      >
+        Start {{ ledIn }} {{ ledIn === 1 ? 'section' : 'sections' }} on the one
+      </ActButton>
       <ActButton v-if="transport.playing" @click="beats.tap()">Tap (T)</ActButton>
       <ActButton v-if="beats.taps.value.length" kind="main" @click="beats.keepTaps()">
         Keep {{ beats.taps.value.length }} taps

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { SECTION_KINDS, sectionSchema, type SectionKind } from '#core/document/schema'
-import { clock } from '#core/time/beat-grid'
-import { meterName, USUAL_METERS } from '#core/time/meter'
+import { z } from 'zod'
+import { isUnnamed } from '#core/document/form'
+import { clock, ticksToSeconds } from '#core/time/beat-grid'
+import { beatTicks, meterName, USUAL_METERS, usualMeterName } from '#core/time/meter'
 import { useSong } from '~/stores/song'
 import type { BeatWork } from './beatWork'
 
@@ -24,10 +26,18 @@ const returnItems = computed(() => [
 const kinds = SECTION_KINDS.map((kind) => ({ title: kind, value: kind }))
 const startSeconds = computed(() => {
   const { map } = store
-  return (map && place.value && map.seconds[map.ticks.indexOf(place.value.startTicks)]) ?? 0
+  if (!map || !place.value) return 0
+  return ticksToSeconds(map, place.value.startTicks - place.value.section.pickupTicks)
+})
+const leadIn = computed(() => {
+  const { value } = section
+  const beat = value?.bars[0] && beatTicks(value.bars[0].meter)
+  return beat && value.pickupTicks
+    ? ` · lead-in of ${Math.round((value.pickupTicks / beat) * 4) / 4} beats`
+    : ''
 })
 
-const change = (set: { name?: string; kind?: SectionKind; passes?: number }): void => {
+const change = (set: { name?: string; kind?: SectionKind; ownKind?: string; passes?: number }): void => {
   store.run('changeSection', { sectionId: props.sectionId!, set })
 }
 /** Kinds of which there are usually several, so that the first is numbered too. */
@@ -44,20 +54,80 @@ function kindTo(kind: SectionKind): void {
   const count = store.sections.filter((other) => other.kind === kind && other.id !== id).length
   change({ kind, name: count || NUMBERED.includes(kind) ? `${title} ${count + 1}` : title })
 }
+const returned = computed(
+  () => section.value?.returns && store.song?.sections[section.value.returns.sectionId],
+)
 function setReturn(id: string): void {
   store.run('setReturn', {
     sectionId: props.sectionId!,
     returns: id ? { sectionId: id, shiftSemitones: 0, withDifferences: true } : null,
   })
 }
+/** Which of its bars return: all, the first half, the second, or any. */
+const RANGES = ['all of it', 'its first half', 'its second half', 'other bars'] as const
+type Range = (typeof RANGES)[number]
+const choosingBars = ref(false)
+const range = computed<Range>(() => {
+  const { firstBar, barCount } = section.value?.returns ?? {}
+  const total = returned.value?.bars.length ?? 0
+  if (firstBar === undefined && barCount === undefined) return choosingBars.value ? 'other bars' : 'all of it'
+  const half = Math.floor(total / 2)
+  if ((firstBar ?? 0) === 0 && barCount === half) return 'its first half'
+  return firstBar === half && barCount === total - half ? 'its second half' : 'other bars'
+})
+function setBars(firstBar: number | undefined, barCount: number | undefined): void {
+  const { returns } = section.value ?? {}
+  if (!returns) return
+  const { firstBar: _first, barCount: _count, ...whole } = returns
+  const bars = firstBar === undefined || barCount === undefined ? {} : { firstBar, barCount }
+  store.run('setReturn', { sectionId: props.sectionId!, returns: { ...whole, ...bars } })
+}
+function setRange(wanted: Range): void {
+  const total = returned.value?.bars.length ?? 0
+  const half = Math.floor(total / 2)
+  choosingBars.value = wanted === 'other bars'
+  if (wanted === 'all of it') setBars(undefined, undefined)
+  else if (wanted === 'its first half') setBars(0, Math.max(1, half))
+  else if (wanted === 'its second half') setBars(half, total - half)
+  else setBars(0, total)
+}
+const fromBar = computed(() => (section.value?.returns?.firstBar ?? 0) + 1)
+const toBar = computed(
+  () => fromBar.value - 1 + (section.value?.returns?.barCount ?? returned.value?.bars.length ?? 1),
+)
+const barSchema = computed(() =>
+  z
+    .int()
+    .min(1)
+    .max(returned.value?.bars.length ?? 1),
+)
+const setFrom = (bar: number): void => setBars(bar - 1, Math.max(1, toBar.value - bar + 1))
+const setTo = (bar: number): void =>
+  setBars(Math.min(fromBar.value, bar) - 1, bar - Math.min(fromBar.value, bar) + 1)
+const shiftSchema = z.int().min(-12).max(12)
+function setShift(shiftSemitones: number): void {
+  const { returns } = section.value ?? {}
+  if (returns)
+    store.run('setReturn', { sectionId: props.sectionId!, returns: { ...returns, shiftSemitones } })
+}
+/** The meter most of its bars have. */
+const usualMeter = computed(() => usualMeterName(section.value?.bars ?? []) || meterName(store.song!.meter))
 const countIn = (name: string): void => {
   props.beats.countSection(
     props.sectionId!,
     USUAL_METERS.find((meter) => meterName(meter) === name)!,
   )
 }
-const moveStart = (byBars: number): void => {
-  store.run('moveSectionStart', { sectionId: props.sectionId!, byBars })
+const moveStart = (byBars: number, byBeats = 0): void => {
+  store.run('moveSectionStart', { sectionId: props.sectionId!, byBars, byBeats })
+}
+/** A kind of one's own also names a section nobody has named. */
+function takeOwnKind(words: string): void {
+  const ownKind = words.trim()
+  if (!ownKind || !section.value) return
+  const unnamed = isUnnamed(section.value)
+  const title = ownKind.charAt(0).toUpperCase() + ownKind.slice(1)
+  change({ kind: 'other', ownKind, ...(unnamed ? { name: title } : {}) })
 }
 function merge(): void {
   if (store.run('mergeSection', { sectionId: props.sectionId! })) emit('done')
@@ -73,7 +143,7 @@ function merge(): void {
   >
     <v-card v-if="section" class="dialog">
       <h2>{{ section.name }}</h2>
-      <p class="quiet mono">{{ clock(startSeconds, 1) }} · {{ section.bars.length }} bars</p>
+      <p class="quiet mono">{{ clock(startSeconds, 1) }} · {{ section.bars.length }} bars{{ leadIn }}</p>
       <TextField
         label="Name"
         :model-value="section.name"
@@ -84,6 +154,14 @@ function merge(): void {
         @keyup.enter="emit('done')"
       />
       <ToggleRow label="Type" :items="kinds" :model-value="section.kind" @update:model-value="kindTo" />
+      <TextField
+        v-if="section.kind === 'other'"
+        label="A kind of your own"
+        :model-value="section.ownKind ?? ''"
+        :longest="40"
+        data-test="own-kind"
+        @take="takeOwnKind"
+      />
       <SelectField
         v-if="earlier.length"
         label="Returns"
@@ -91,10 +169,28 @@ function merge(): void {
         :model-value="section.returns?.sectionId ?? ''"
         @update:model-value="setReturn"
       />
+      <div v-if="returned" class="return" data-test="return-range">
+        <SelectField
+          label="What of it"
+          :items="RANGES.map((value) => ({ title: value, value }))"
+          :model-value="range"
+          @update:model-value="setRange($event as Range)"
+        />
+        <template v-if="range === 'other bars'">
+          <NumberField label="from bar" :schema="barSchema" :model-value="fromBar" @take="setFrom" />
+          <NumberField label="to bar" :schema="barSchema" :model-value="toBar" @take="setTo" />
+        </template>
+        <NumberField
+          label="semitones higher"
+          :schema="shiftSchema"
+          :model-value="section.returns?.shiftSemitones ?? 0"
+          @take="setShift"
+        />
+      </div>
       <SelectField
         label="Counted in"
         :items="USUAL_METERS.map(meterName)"
-        :model-value="meterName(section.bars.find((bar) => !bar.free)?.meter ?? store.song!.meter)"
+        :model-value="usualMeter"
         @update:model-value="countIn"
       />
       <NumberField
@@ -105,7 +201,9 @@ function merge(): void {
       />
       <div v-if="earlier.length" class="acts">
         <ActButton @click="moveStart(-1)">Start a bar earlier</ActButton>
-        <ActButton @click="moveStart(1)">Start a bar later</ActButton>
+        <ActButton @click="moveStart(1)">A bar later</ActButton>
+        <ActButton data-test="beat-earlier" @click="moveStart(0, -1)">A beat earlier</ActButton>
+        <ActButton @click="moveStart(0, 1)">A beat later</ActButton>
         <ActButton @click="merge">Merge into the one before</ActButton>
       </div>
       <ActButton kind="main" @click="emit('done')">Done</ActButton>
@@ -118,6 +216,11 @@ function merge(): void {
   padding: 22px 26px;
   display: grid;
   gap: 14px;
+}
+.return {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(110px, 1fr));
+  gap: 10px;
 }
 .acts {
   display: flex;

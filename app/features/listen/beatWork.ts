@@ -1,21 +1,20 @@
 // The work on beats in Listen: finding them, tapping, correcting. Each correction is one named transaction.
 import { beatsFromAnalysis } from '#core/listen/beats-from-analysis'
-import type { Analysis } from '#core/listen/analysis'
 import {
-  applyTaps,
-  beatsFromGrid,
   countIn,
   doublePulse,
   halvePulse,
-  insertBeat,
+  holdOnes,
   markFree,
-  recount,
-  removeBeat,
-  type FlatBeat,
-} from '#core/time/flat-beats'
+  nearestBeat,
+  shiftOnes,
+} from '#core/time/correct-beats'
+import { beatsFromGrid, insertBeat, removeBeat, type FlatBeat } from '#core/time/flat-beats'
+import { applyTaps, countTaps, meantTaps } from '#core/time/tapped-beats'
 import { ticksToSeconds } from '#core/time/beat-grid'
+import { readCount, type Reading } from '#core/time/count-readings'
 import { countedBeats, meterName, type Meter } from '#core/time/meter'
-import { allBars, isUnnamed } from '#core/document/form'
+import { allBars } from '#core/document/form'
 import { randomId } from '#platform/files'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
@@ -34,95 +33,91 @@ export function useBeatWork() {
   const endSeconds = computed(() => store.source?.grid?.endSeconds ?? store.source?.durationSeconds ?? 0)
   const meter = computed(() => store.song!.meter)
 
-  function apply(beats: FlatBeat[], what: string, end = endSeconds.value): boolean {
+  /** Where sections begin in the recording: bars begin there before and after every correction. */
+  const holds = computed(() =>
+    store.map
+      ? store.places.map(({ startTicks, section }) =>
+          ticksToSeconds(store.map!, startTicks - section.pickupTicks),
+        )
+      : [],
+  )
+
+  function apply(
+    beats: FlatBeat[],
+    what: string,
+    { end = endSeconds.value, charted }: { end?: number | undefined; charted?: 'double' | 'halve' } = {},
+  ): boolean {
     return store.run('setBeats', {
       beats: beats.map((beat) => ({ ...beat })),
       endSeconds: Math.max(end, (beats.at(-1)?.seconds ?? 0) + 0.05),
       what,
       newSectionId: randomId(),
+      ...(charted ? { charted } : {}),
     })
   }
 
-  /** Lays a list of heard beats out, keeping free bars: what the computer counts again under conditions. */
-  function relay(found: Analysis, what: string): void {
-    const ones = found.downbeats
-    const near = (seconds: number): boolean => ones.some((one) => Math.abs(one - seconds) < 0.02)
-    const kind = found.meter ?? meter.value
-    let first = true
-    apply(
-      flat.value.map((beat): FlatBeat => {
-        if (beat.free) {
-          first = true
-          return beat
-        }
-        const one = first || near(beat.seconds)
-        first = false
-        return one
-          ? { seconds: beat.seconds, one: true, meter: { beats: kind.beats, unit: kind.unit } }
-          : { seconds: beat.seconds, one: false }
-      }),
-      what,
-    )
-  }
   const pulsed = (): number[] => flat.value.filter((beat) => !beat.free).map((beat) => beat.seconds)
 
-  /**
-   * This beat is the one: the bars of the whole song are found again around it and what was fixed before.
-   * Without a recording the count is only shifted.
-   */
-  async function theOne(seconds: number, onlyFromHere: boolean): Promise<void> {
+  /** This beat is the one: in all bars around it that are counted alike, or only from here on. */
+  function theOne(seconds: number, onlyFromHere: boolean): void {
     if (flat.value.length === 0) return
-    const index = nearest(seconds)
-    const fixed = flat.value[index]!.seconds
-    if (onlyFromHere || transport.recordingState !== 'ready') {
-      apply(recount(flat.value, index, meter.value, !onlyFromHere), 'this is the one')
-      return
-    }
-    // What was taken back by undo is no longer fixed.
-    const stands = (one: number): boolean =>
-      flat.value.some((beat) => beat.one && Math.abs(beat.seconds - one) < 0.05)
-    hearing.ones = [...hearing.ones.filter((one) => Math.abs(one - fixed) > 0.05 && stands(one)), fixed]
-    const found = await hearing.again({
-      beats: pulsed(),
-      ones: hearing.ones,
-      beatsPerBar: countedBeats(meter.value),
-    })
-    if (found) relay(found, 'this is the one')
-    else apply(recount(flat.value, index, meter.value, true), 'this is the one')
+    const index = nearestBeat(flat.value, seconds)
+    if (flat.value[index]!.one) problem.value = 'This beat is the one already.'
+    else if (apply(shiftOnes(flat.value, index, onlyFromHere), 'this is the one')) problem.value = ''
   }
   /** Counts the recording at another tempo: everything is found again in that range. */
   async function countAt(bpm: number): Promise<void> {
     const found = await hearing.again({ bpmRange: [bpm * 0.93, bpm * 1.07] })
     if (!found || !store.source?.grid) return
     const laid = beatsFromAnalysis(found, meter.value)
-    apply(laid.beats, `count ${bpm.toFixed(0)} a minute`, laid.endSeconds)
+    const beats = holdOnes(laid.beats, holds.value, meter.value)
+    apply(beats, `count ${bpm.toFixed(0)} a minute`, { end: laid.endSeconds })
   }
-  /** Hears bars, chords and form again on the beats and free stretches as they are now. */
-  async function hearAgain(): Promise<void> {
-    if (flat.value.length === 0) {
-      await hearing.listen()
+  function halve(): void {
+    apply(halvePulse(flat.value, holds.value), 'halve the pulse', { charted: 'halve' })
+  }
+  function double(): void {
+    apply(doublePulse(flat.value, endSeconds.value), 'double the pulse', { charted: 'double' })
+  }
+  /** Counts the whole recording another way. */
+  function countAs(reading: Reading): void {
+    if (!store.source?.grid && !hearing.accept(['bars'])) return
+    if (reading === 'half') return halve()
+    if (reading === 'double') return double()
+    const times = pulsed()
+    const one = flat.value.filter((beat) => !beat.free).findIndex((beat) => beat.one)
+    const counted = readCount(times, Math.max(0, one), reading, meter.value)
+    const ones = new Set(counted.ones)
+    const found = counted.beats.map((seconds, index): FlatBeat =>
+      ones.has(seconds) || index === 0 ? { seconds, one: true, meter: meter.value } : { seconds, one: false },
+    )
+    const free = flat.value.filter((beat) => beat.free)
+    const kept = found.filter((beat) => beat.seconds < endSeconds.value - 0.05)
+    const all = [...kept, ...free].sort((a, b) => a.seconds - b.seconds)
+    apply(holdOnes(all, holds.value, meter.value), `count ${reading}`)
+  }
+  /** The bars of the loop in three; when they are, in the song's meter again. */
+  function countLoop(): void {
+    const { loop } = transport
+    if (!loop) {
+      problem.value = 'Loop the bars first (drag over them, or Alt B): then M counts them in three.'
       return
     }
-    const sections = store.places.slice(1).map((place) => ticksToSeconds(store.map!, place.startTicks))
-    await hearing.again({
-      beats: pulsed(),
-      ones: flat.value.filter((beat) => beat.one && !beat.free).map((beat) => beat.seconds),
-      ...(store.sections.some((section) => !isUnnamed(section)) ? { sectionStarts: sections } : {}),
-    })
-  }
-
-  const nearest = (seconds: number): number =>
-    flat.value.reduce(
-      (best, beat, index) =>
-        Math.abs(beat.seconds - seconds) < Math.abs(flat.value[best]!.seconds - seconds) ? index : best,
-      0,
+    const inside = flat.value.find((beat) => beat.one && beat.seconds >= loop.startSeconds - 0.02)
+    const three = inside?.meter && countedBeats(inside.meter) === 3
+    const wanted: Meter = three ? meter.value : { beats: 3, unit: 4 }
+    apply(
+      countIn(flat.value, loop.startSeconds - 0.02, loop.endSeconds - 0.02, wanted),
+      `count the loop in ${meterName(wanted)}`,
     )
+  }
 
   function tap(): void {
     if (!transport.playing) {
       problem.value = 'Start playing, then tap T on every beat.'
       return
     }
+    problem.value = ''
     const now = transport.position()
     // Taps belong together while they keep coming; a seek or a pause starts anew.
     const last = taps.value.at(-1)
@@ -130,22 +125,16 @@ export function useBeatWork() {
   }
   /** Puts the taps in place of the beats they cover. */
   function keepTaps(): void {
-    if (taps.value.length < 4) {
+    if (meantTaps(taps.value).length < 4) {
+      if (taps.value.length) problem.value = 'Tap at least four beats in a row, then keep them.'
       taps.value = []
       return
     }
     if (flat.value.length === 0)
-      apply(
-        recount(
-          taps.value.map((seconds) => ({ seconds, one: false })),
-          0,
-          meter.value,
-          false,
-        ),
-        'tap the beats',
-        store.source?.durationSeconds,
-      )
-    else apply(applyTaps(flat.value, taps.value, meter.value), `tap ${taps.value.length} beats`)
+      apply(countTaps(meantTaps(taps.value), meter.value), 'tap the beats', {
+        end: store.source?.durationSeconds,
+      })
+    else apply(applyTaps(flat.value, taps.value, meter.value, holds.value), `tap ${taps.value.length} beats`)
     taps.value = []
   }
 
@@ -155,21 +144,20 @@ export function useBeatWork() {
     flat,
     tap,
     keepTaps,
-    nearest,
+    nearest: (seconds: number) => nearestBeat(flat.value, seconds),
     theOne,
     countAt,
-    hearAgain,
-    halve: () => {
-      apply(halvePulse(flat.value, meter.value), 'halve the pulse')
-    },
-    double: () => {
-      apply(doublePulse(flat.value, endSeconds.value, meter.value), 'double the pulse')
-    },
+    pulsed,
+    holds,
+    countAs,
+    countLoop,
+    halve,
+    double,
     insert: (seconds: number) => {
       apply(insertBeat(flat.value, seconds), 'insert a beat')
     },
     remove: (seconds: number) => {
-      if (flat.value.length) apply(removeBeat(flat.value, nearest(seconds)), 'remove a beat')
+      if (flat.value.length) apply(removeBeat(flat.value, nearestBeat(flat.value, seconds)), 'remove a beat')
     },
     moveTo: (index: number, seconds: number) =>
       apply(
@@ -197,7 +185,7 @@ export function useBeatWork() {
         )
     },
     free: (from: number, to: number) => {
-      apply(markFree(flat.value, from, to, meter.value), 'mark free time')
+      apply(markFree(flat.value, { from, to }, meter.value, holds.value), 'mark free time')
     },
   }
 }

@@ -1,5 +1,6 @@
 // What the keys and tools of Listen do: to the form, the beats, and what is heard and not yet accepted.
-import { labelSymbol } from '#core/listen/decode/chord-labels'
+import { secondsToTicks } from '#core/time/beat-grid'
+import { beatTicks } from '#core/time/meter'
 import { randomId } from '#platform/files'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
@@ -46,13 +47,23 @@ function useFormWork(view: ListenSheetWork, editing: Ref<string | undefined>) {
         editing.value = id
       }),
     mergeSection: () => withSection((id) => store.run('mergeSection', { sectionId: id })),
-    moveStart: (byBars: number) =>
-      withSection((id) => store.run('moveSectionStart', { sectionId: id, byBars })),
+    moveStart: (byBars: number, byBeats = 0) =>
+      withSection((id) => store.run('moveSectionStart', { sectionId: id, byBars, byBeats })),
+    /** The beginning of a section dragged to a moment: the nearest beat there. */
+    startAt(sectionId: string, seconds: number): void {
+      const place = store.places.find((entry) => entry.section.id === sectionId)
+      const { map } = store
+      if (!map || !place) return
+      const now = place.startTicks - place.section.pickupTicks
+      const beat = beatTicks(place.section.bars[0]?.meter ?? { beats: 4, unit: 4 })
+      const byBeats = Math.round((secondsToTicks(map, seconds) - now) / beat)
+      if (byBeats) store.run('moveSectionStart', { sectionId, byBars: 0, byBeats })
+    },
+    startOnOnes: () => store.run('startOnOnes', {}),
   }
 }
 
 function useHeardWork(view: ListenSheetWork) {
-  const transport = useTransport()
   const hearing = useHearing()
   return {
     /** Takes the section of the chosen bar, or the one under the pointer, with its chords. */
@@ -63,18 +74,6 @@ function useHeardWork(view: ListenSheetWork) {
       const over = sections.find((section) => start >= section.start - 0.1 && start < section.end - 0.1)
       const heard = over ?? sections[0]
       if (heard) hearing.accept(['sections', 'chords'], { startSeconds: heard.start, endSeconds: heard.end })
-    },
-    /** Sounds the n-th chord heard in the chosen bar's first stretch against the record. */
-    hearRival(rank: number): void {
-      const bar = view.chosenBox.value?.bar
-      const chord = bar && hearing.analysis?.chords?.find((entry) => entry.end > bar.startSeconds + 0.06)
-      const rival = chord?.rivals[rank]
-      if (!bar || !chord || !rival || rival.label === 'N') return
-      transport.hearCandidate(
-        labelSymbol(rival.label),
-        Math.max(chord.start, bar.startSeconds),
-        Math.min(chord.end, bar.endSeconds),
-      )
     },
   }
 }
@@ -130,7 +129,7 @@ export function useListenWork(view: ListenSheetWork, beats: BeatWork, editing: R
     ...useFormWork(view, editing),
     ...useHeardWork(view),
     ...useStepping(view, beats),
-    theOne: (fromHereOnly: boolean) => withBars(() => void beats.theOne(chosenSeconds(), fromHereOnly)),
+    theOne: (fromHereOnly: boolean) => withBars(() => beats.theOne(chosenSeconds(), fromHereOnly)),
     insertBeat: () => withBars(() => beats.insert(transport.position())),
     removeBeat: () => withBars(() => beats.remove(chosenSeconds())),
     halve: () => withBars(() => beats.halve()),

@@ -1,18 +1,39 @@
 <script setup lang="ts">
 import { cellStretches, type Stretch } from '#core/timeline/cells'
 import { clock } from '#core/time/beat-grid'
-import { meterName } from '#core/time/meter'
+import { meterName, usualMeterName } from '#core/time/meter'
 import { keyName, transposeKey } from '#core/music/pitch'
 import type { Section } from '#core/document/schema'
 import { useSeen } from '~/composables/seen'
 import { useSong } from '~/stores/song'
+import { useTransport } from '~/stores/transport'
 import type { MapWork } from './mapWork'
 
 // A section of the song, with what each part plays in it. Its cells are filled once it comes near the window.
 const props = defineProps<{ work: MapWork; section: Section; index: number }>()
 const store = useSong()
+const transport = useTransport()
 const { row, column, placementHere } = props.work
 const here = computed(() => props.index === row.value)
+/** The music is in this section; how far, 0 to 1. */
+const sounding = computed(() => {
+  const { here: now } = transport
+  const place = now?.sectionId === props.section.id && store.places[props.index]
+  return now && place ? (now.tick - place.startTicks) / place.lengthTicks : undefined
+})
+const soundsNow = (stretch: Stretch): boolean => {
+  const { here: now } = transport
+  const place = store.places[props.index]
+  if (sounding.value === undefined || !now || !place) return false
+  const inside = now.tick - place.startTicks
+  return inside >= stretch.startTicks && inside < stretch.startTicks + stretch.lengthTicks
+}
+watch(
+  () => sounding.value !== undefined,
+  (now) => {
+    if (now) root.value?.scrollIntoView({ block: 'nearest' })
+  },
+)
 const root = ref<HTMLElement>()
 const seen = useSeen(root)
 const cells = computed<Stretch[][]>(() =>
@@ -31,9 +52,23 @@ const isChosen = (stretch: Stretch, columnIndex: number): boolean =>
 const meterWords = computed(() => {
   const { bars } = props.section
   if (bars.every((bar) => bar.free)) return 'free'
-  const own = meterName(bars[0]!.meter)
+  const own = usualMeterName(bars)
   return own === meterName(store.song!.meter) ? '' : own
 })
+/** "as Verse 1", "as bars 5–8 of Verse 1, +2". */
+function returnWords({
+  sectionId,
+  firstBar,
+  barCount,
+  shiftSemitones,
+}: NonNullable<Section['returns']>): string {
+  const target = store.song?.sections[sectionId]
+  const first = firstBar ?? 0
+  const last = first + (barCount ?? (target?.bars.length ?? 0) - first)
+  const all = first === 0 && last === target?.bars.length
+  const shift = shiftSemitones ? `, ${shiftSemitones > 0 ? '+' : ''}${shiftSemitones}` : ''
+  return `as ${all ? '' : `bars ${first + 1}–${last} of `}${target?.name}${shift}`
+}
 const words = computed(() => {
   const { bars, passes, key, returns } = props.section
   const list = [
@@ -41,18 +76,24 @@ const words = computed(() => {
     meterWords.value,
     passes > 1 ? `${passes} passes` : '',
     key ? `in ${keyName(transposeKey(key, store.nameShift))}` : '',
-    returns ? `as ${store.song!.sections[returns.sectionId]?.name}` : '',
+    returns ? returnWords(returns) : '',
   ]
   return list.filter(Boolean).join(' · ')
 })
 </script>
 
 <template>
-  <tr ref="root" role="row" :class="{ chosen: here }">
+  <tr ref="root" role="row" :class="{ chosen: here, sounding: sounding !== undefined }">
     <th role="rowheader" scope="row" class="form-cell">
-      <button class="plain section" @click="work.choose(index, column)">
+      <button class="plain section" @click="work.goTo(index)">
         <b>{{ section.name }}</b><span class="mono quiet">{{ clock(work.startOf(index)) }}</span
         ><span class="quiet words">{{ words }}</span>
+        <span
+          v-if="sounding !== undefined"
+          class="progress"
+          data-test="map-playing"
+          :style="{ transform: `scaleX(${sounding})` }"
+        />
       </button>
     </th>
     <td
@@ -74,8 +115,9 @@ const words = computed(() => {
         :stretch="stretch"
         :section="section"
         :chosen="isChosen(stretch, columnIndex)"
+        :sounding="soundsNow(stretch)"
         :data-placement="placementOf(stretch)"
-        @click.stop="work.choose(index, columnIndex, placementOf(stretch))"
+        @click.stop="work.goTo(index, columnIndex, stretch)"
       />
     </td>
   </tr>
@@ -84,6 +126,24 @@ const words = computed(() => {
 <style scoped>
 tr {
   border-top: 1px solid var(--rule);
+}
+tr {
+  scroll-margin-block: 130px 130px;
+}
+tr.sounding .section b {
+  color: var(--attention);
+}
+.section {
+  position: relative;
+}
+.progress {
+  position: absolute;
+  left: 0;
+  right: 12px;
+  bottom: 2px;
+  height: 3px;
+  background: var(--attention);
+  transform-origin: left;
 }
 tr.chosen {
   background: var(--selection);

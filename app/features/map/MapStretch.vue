@@ -5,7 +5,7 @@ import type { Section } from '#core/document/schema'
 import { useSong } from '~/stores/song'
 
 // One stretch of a cell: a figure with its passes, a rest, or what is not charted yet.
-const props = defineProps<{ stretch: Stretch; section: Section; chosen: boolean }>()
+const props = defineProps<{ stretch: Stretch; section: Section; chosen: boolean; sounding: boolean }>()
 const store = useSong()
 const length = computed(() =>
   props.stretch.lengthTicks < sectionTicks(props.section)
@@ -26,7 +26,7 @@ const differs = computed(() => {
 </script>
 
 <template>
-  <div class="stretch" :class="[stretch.kind, { on: chosen }]">
+  <div class="stretch" :class="[stretch.kind, { on: chosen, sounding }]">
     <template v-if="stretch.kind === 'figure'">
       <b>
         {{ stretch.figure.name
@@ -76,6 +76,10 @@ const differs = computed(() => {
 }
 .stretch.figure .evidence {
   font-size: 13px;
+}
+.stretch.sounding {
+  border-color: var(--attention);
+  box-shadow: inset 0 -3px 0 var(--attention);
 }
 .stretch.open {
   color: var(--attention);

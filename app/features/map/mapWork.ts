@@ -1,5 +1,12 @@
 // The cell of the map that keys and tools act on, and what they do to it.
-import { cellPlacements, firstOpen, fitted, fittedToReturn, fittingPasses } from '#core/timeline/cells'
+import {
+  cellPlacements,
+  firstOpen,
+  type Stretch,
+  fitted,
+  fittedToReturn,
+  fittingPasses,
+} from '#core/timeline/cells'
 import { barTicks } from '#core/time/meter'
 import { ticksToSeconds } from '#core/time/beat-grid'
 import { EMPTY_CONTENT, type Placement, type Section, type Song } from '#core/document/schema'
@@ -12,11 +19,18 @@ const NEW_FIGURE_BARS = 4
 
 const within = (value: number, count: number): number => Math.max(0, Math.min(count - 1, value))
 
+/** Where the cursor of each song’s map was left, while the application is open. */
+const cursorsLeft = new Map<string, { row: number; column: number }>()
+
 function useMapCursor() {
   const store = useSong()
   const transport = useTransport()
-  const row = ref(0)
-  const column = ref(0)
+  const songId = store.song?.id ?? ''
+  const left = cursorsLeft.get(songId)
+  const sounding = store.places.findIndex(({ section }) => section.id === transport.here?.sectionId)
+  const row = ref(sounding === -1 ? (left?.row ?? 0) : sounding)
+  const column = ref(left?.column ?? 0)
+  watch([row, column], ([toRow, toColumn]) => cursorsLeft.set(songId, { row: toRow, column: toColumn }))
   const chosenPlacement = ref<string>()
   const section = computed<Section | undefined>(
     () => store.sections[within(row.value, store.sections.length)],
@@ -43,7 +57,14 @@ function useMapCursor() {
     chosenPlacement.value = placementId
     if (!transport.playing && !placementId) transport.seek(startOf(row.value))
   }
-  return { row, column, chosenPlacement, section, part, placements, placementHere, startOf, choose }
+  /** Points at a section or a thing in it: the music goes there, playing or not. */
+  function goTo(rowIndex: number, columnIndex = column.value, at?: Stretch): void {
+    choose(rowIndex, columnIndex, at && at.kind !== 'open' ? at.placement.id : undefined)
+    const place = store.places[row.value]
+    if (store.map && place)
+      transport.seek(ticksToSeconds(store.map, place.startTicks + (at?.startTicks ?? 0)))
+  }
+  return { row, column, chosenPlacement, section, part, placements, placementHere, startOf, choose, goTo }
 }
 
 /** Every change the map makes, on the cell at the cursor. */

@@ -34,6 +34,19 @@ function addPart(): void {
   )
     chosenId.value = id
 }
+/** What to do now, for somebody who sees this page for the first time; undefined once all of it is done. */
+const next = computed(() => {
+  if (store.parts.length === 0)
+    return {
+      words: 'say who plays. One part for each guitar and bass you hear; tune it as the band is.',
+      key: 'A',
+    }
+  if (!store.source?.grid)
+    return { words: 'the recording is laid out in bars and sections.', step: 'listen', link: 'Lay it out' }
+  if (Object.keys(store.song?.placements ?? {}).length === 0)
+    return { words: 'say what each part plays in each section.', step: 'map', link: 'Place figures' }
+  return undefined
+})
 /** Chooses the part that stands `by` places further on. */
 function step(by: number): void {
   const at = chosen.value ? store.parts.indexOf(chosen.value) : 0
@@ -59,6 +72,11 @@ useShortcuts([
 <template>
   <div v-if="store.song" class="setup">
     <SongFacts :song="store.song" />
+    <p v-if="next" class="next" data-test="next-step">
+      <b>Next:</b> {{ next.words }}
+      <ActButton v-if="next.key" data-test="next-add" @click="addPart">Add a part <kbd>A</kbd></ActButton>
+      <NuxtLink v-else class="link" :to="`/song/${store.song.id}/${next.step}`">{{ next.link }}</NuxtLink>
+    </p>
     <div class="band">
       <BandList :chosen="chosen?.id" @choose="chosenId = $event" @add="addPart" />
       <PartDetail v-if="chosen" :part="chosen" />
@@ -72,6 +90,15 @@ useShortcuts([
   max-width: 1320px;
   display: grid;
   gap: 22px;
+}
+.next {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+  border-left: 4px solid var(--action);
+  background: var(--paper);
+  padding: 9px 14px;
 }
 .band {
   display: grid;

@@ -7,7 +7,7 @@ import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 
 // What holds for the whole song, and how its names are shown.
-defineProps<{ song: Song }>()
+const props = defineProps<{ song: Song }>()
 const store = useSong()
 const preferences = usePreferences()
 const meterItems = USUAL_METERS.map(meterName)
@@ -25,8 +25,12 @@ const STRINGS = [
   { title: 'letters', value: 'letters' as const },
   { title: 'numbers', value: 'numbers' as const, test: 'string-numbers' },
 ]
+/** Nobody has said the key: then it is no C major either. */
+const UNKNOWN = { title: 'not known yet', value: '' }
+const tonics = computed(() => (props.song.keyUnknown ? [UNKNOWN, ...TONIC_ITEMS] : TONIC_ITEMS))
 /** The key is entered under the names shown, and stored as sounding. */
 function setKey(tonic: string, mode: Mode): void {
+  if (tonic === UNKNOWN.value) return
   store.run('setFacts', { key: transposeKey({ tonic, mode }, -store.nameShift) })
 }
 function setMeter(value: string): void {
@@ -54,12 +58,13 @@ function setMeter(value: string): void {
       />
       <SelectField
         label="Key"
-        :items="TONIC_ITEMS"
-        :model-value="store.shownKey.tonic"
+        :items="tonics"
+        :model-value="song.keyUnknown ? UNKNOWN.value : store.shownKey.tonic"
         data-test="key-tonic"
         @update:model-value="setKey($event, store.shownKey.mode)"
       />
       <SelectField
+        v-if="!song.keyUnknown"
         label="Mode"
         :items="MODES"
         :model-value="store.shownKey.mode"

@@ -4,11 +4,15 @@ import { database, storageState, type SongRow } from '#platform/database'
 import { removeSong } from '#platform/song-store'
 import { openSongFile, shelveDemos } from '~/composables/songFiles'
 import { useShortcuts } from '~/composables/shortcuts'
+import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
+import { useWalk } from '~/stores/walk'
 
 const song = useSong()
 const transport = useTransport()
+const preferences = usePreferences()
+const walk = useWalk()
 const rows = ref<SongRow[]>()
 const storage = ref<Awaited<ReturnType<typeof storageState>>>()
 const problem = ref<string>()
@@ -107,9 +111,19 @@ useShortcuts([
       />
       <span class="quiet used">{{ usedWords }}</span>
     </div>
+    <p v-if="rows && !preferences.values.walkSeen" class="walk" data-test="walk-offer">
+      <span>First time here? Two minutes through one charted song show what is where.</span>
+      <ActButton kind="main" data-test="walk-start" @click="walk.start()">Show me</ActButton>
+      <ActButton kind="link" @click="walk.stop()">Not now</ActButton>
+    </p>
     <p v-if="problem" class="attention problem" role="alert" data-test="shelf-problem">{{ problem }}</p>
     <p v-if="rows && rows.length === 0" class="quiet empty">
       The shelf is empty. Start with <b>New song from a recording</b>, or open a song file someone gave you.
+    </p>
+    <p v-if="rows?.length" class="legend quiet" aria-label="What the strips of the form mean">
+      <span><i class="piece verse" />verse</span><span><i class="piece chorus" />chorus</span
+      ><span><i class="piece solo" />bridge, solo</span><span><i class="piece" />all else</span
+      ><span><i class="piece hatched" />not laid out yet</span>
     </p>
     <ul v-if="rows" class="songs">
       <ShelfRow v-for="row in rows" :key="row.id" :row="row" @remove="removing = row" />
@@ -140,6 +154,32 @@ useShortcuts([
   gap: 14px;
   margin: 18px 0 10px;
 }
+.walk {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  flex-wrap: wrap;
+  border-left: 4px solid var(--action);
+  background: var(--paper);
+  padding: 10px 16px;
+  margin: 14px 0 4px;
+}
+.legend {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 20px;
+  font-size: 13.5px;
+  margin-top: 16px;
+}
+.legend span {
+  display: inline-flex;
+  align-items: center;
+  gap: 7px;
+}
+.legend .piece {
+  width: 26px;
+  height: 16px;
+}
 .used {
   margin-left: auto;
 }
@@ -147,7 +187,7 @@ useShortcuts([
   list-style: none;
   padding: 0;
   border-top: 1px solid var(--rule);
-  margin-top: 16px;
+  margin-top: 6px;
 }
 .law {
   max-width: 760px;

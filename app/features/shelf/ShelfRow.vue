@@ -92,27 +92,6 @@ const nextStep = computed(() => {
   height: 20px;
   grid-column: 1;
 }
-.piece {
-  background: var(--wood);
-  border-bottom: 3px solid var(--deep);
-  min-width: 3px;
-}
-.piece.chorus {
-  border-bottom-width: 11px;
-  border-bottom-color: var(--action);
-}
-.piece.verse {
-  border-bottom-width: 7px;
-}
-.piece.solo,
-.piece.bridge {
-  border-bottom-color: var(--evidence);
-  border-bottom-width: 9px;
-}
-.piece.hatched {
-  border-bottom-width: 1px;
-  background: repeating-linear-gradient(-45deg, transparent 0 6px, var(--deep) 6px 7px);
-}
 .words {
   grid-column: 1 / -1;
   font-size: 14.5px;

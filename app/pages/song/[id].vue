@@ -48,6 +48,7 @@ async function open(): Promise<void> {
   if (!(await song.open(wanted)) || id.value !== wanted) return
   const { song: opened } = song
   transport.recordingState = song.source?.audioHash ? 'loading' : 'none'
+  transport.recallPlace()
   // The page is painted first; sound and recording follow.
   requestAnimationFrame(() =>
     setTimeout(() => {
@@ -70,6 +71,16 @@ async function takeRecording(event: Event): Promise<void> {
   }
 }
 watch(id, open, { immediate: true })
+// A recording nobody has heard yet is listened to as soon as it is on the shelf, whatever page is open; one
+// that is laid out, only when asked.
+watch(
+  () => transport.recordingState,
+  async (state) => {
+    if (state !== 'ready' || song.readOnly || song.source?.grid || (await hearing.recall())) return
+    await hearing.listen()
+  },
+  { immediate: true },
+)
 // Another recording of the same song is listened to: it takes the place of the first where the music is.
 watch(
   () => song.heardSourceId,
