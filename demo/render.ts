@@ -202,6 +202,7 @@ if (want('ninth-platform'))
     return {
       ...song,
       key: { tonic: 'C', mode: 'major' },
+      keyUnknown: true,
       feel: { subdivision: 'eighths', swing: { ratio: 0.5, level: 'eighths' } },
       sources: { record: { ...source, offsetCents: 0 } },
       sections: {},

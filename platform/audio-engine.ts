@@ -25,6 +25,9 @@ const BLOCK_SECONDS = 0.25
 const AHEAD_SECONDS = 1.2
 const FADE_SECONDS = 0.012
 
+/** Stems that are neither record nor chart. */
+const CLICKS = new Set(['count-in', 'click'])
+
 export class AudioEngine {
   readonly context: BaseAudioContext
   private readonly master: GainNode
@@ -32,6 +35,7 @@ export class AudioEngine {
   /** Opens and closes the recording in a few milliseconds, so that starting and stopping do not click. */
   private readonly gate: GainNode
   private readonly chartGain: GainNode
+  private readonly clickGain: GainNode
   private readonly stemGains = new Map<string, GainNode>()
   private readonly pans = new Map<string, StereoPannerNode>()
   private stretch: StretchNode | undefined
@@ -60,9 +64,11 @@ export class AudioEngine {
     })
     this.recordGain = new GainNode(context)
     this.chartGain = new GainNode(context)
+    this.clickGain = new GainNode(context)
     this.gate = new GainNode(context, { gain: 0 })
     this.gate.connect(this.recordGain).connect(this.master)
     this.chartGain.connect(this.master)
+    this.clickGain.connect(this.master)
     this.master.connect(guard).connect(context.destination)
     sound.onBlocks((run, names, blocks) => {
       if (run === this.run) this.schedule(names, blocks)
@@ -90,6 +96,19 @@ export class AudioEngine {
     if (!channels) return
     await node.addBuffers(channels)
     this.loaded = true
+  }
+  /**
+   * The same recording heard otherwise, without stopping: its length and times are those of the one before.
+   * The channels are handed over. (Both messages are in the processor's hands before its next block.)
+   */
+  async replaceRecording(channels: Float32Array[]): Promise<void> {
+    if (!this.stretch || !this.loaded) return
+    const dropped = this.stretch.dropBuffers()
+    const added = this.stretch.addBuffers(
+      channels,
+      channels.map((channel) => channel.buffer),
+    )
+    await Promise.all([dropped, added])
   }
   private async stretcher(): Promise<StretchNode> {
     if (this.stretch) return this.stretch
@@ -187,11 +206,27 @@ export class AudioEngine {
     return Boolean(this.request) && this.context.currentTime < this.startedAt + this.request!.leadSeconds
   }
 
+  private balance = 0.5
+  private levels = { record: 1, chart: 1, click: 1 }
   /** 0 = only the record, 1 = only the chart; both full in the middle. */
   setBalance(balance: number): void {
+    this.balance = balance
+    this.setGains()
+  }
+  /** Factors at which record and chart are equally loud, and the click’s own loudness. */
+  setLevels(levels: { record: number; chart: number; click: number }): void {
+    this.levels = levels
+    this.setGains()
+  }
+  private setGains(): void {
     const now = this.context.currentTime
-    this.recordGain.gain.setTargetAtTime(Math.min(1, 2 * (1 - balance)), now, 0.015)
-    this.chartGain.gain.setTargetAtTime(Math.min(1, 2 * balance), now, 0.015)
+    const { record, chart, click } = this.levels
+    const set = (node: GainNode, gain: number): void => {
+      node.gain.setTargetAtTime(gain, now, 0.015)
+    }
+    set(this.recordGain, record * Math.min(1, 2 * (1 - this.balance)))
+    set(this.chartGain, chart * Math.min(1, 2 * this.balance))
+    set(this.clickGain, click)
   }
 
   private readonly settings = new Map<string, { gain: number; pan: number }>()
@@ -208,7 +243,7 @@ export class AudioEngine {
     const { gain, pan } = this.settings.get(id) ?? { gain: 1, pan: 0 }
     const output = new GainNode(this.context, { gain })
     const place = new StereoPannerNode(this.context, { pan })
-    output.connect(place).connect(id === 'count-in' ? this.master : this.chartGain)
+    output.connect(place).connect(CLICKS.has(id) ? this.clickGain : this.chartGain)
     this.stemGains.set(id, output)
     this.pans.set(id, place)
     return output

@@ -1,6 +1,6 @@
 declare module 'signalsmith-stretch' {
   export interface StretchNode extends AudioWorkletNode {
-    addBuffers: (channels: Float32Array[]) => Promise<number>
+    addBuffers: (channels: Float32Array[], transfer?: Transferable[]) => Promise<number>
     dropBuffers: () => Promise<unknown>
     schedule: (change: {
       output?: number

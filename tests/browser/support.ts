@@ -45,6 +45,10 @@ export async function openDemo(page: Page, step: string, id = 'salt-on-the-signa
   await expect(page.getByTestId('save-state')).toBeVisible()
 }
 
+/** The recording is decoded and plays: until then what is started is stopped again when it comes. */
+export const recordingReady = (page: Page) =>
+  expect(page.getByText('loading the recording…')).toBeHidden({ timeout: 30_000 })
+
 /** Empties a cell of the map. */
 export async function clearCell(page: Page, cell: string): Promise<void> {
   const place = page.getByTestId(`cell-${cell}`)

@@ -210,7 +210,21 @@ export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => un
     return { sectionId, atBar: roll.below(bars + 1), newId: roll.id(), name: 'Cut', kind: 'verse' }
   },
   mergeSection: (song, roll) => ({ sectionId: idOf(song.sections, roll) }),
-  moveSectionStart: (song, roll) => ({ sectionId: idOf(song.sections, roll), byBars: roll.below(9) - 4 }),
+  moveSectionStart: (song, roll) => ({
+    sectionId: idOf(song.sections, roll),
+    byBars: roll.below(9) - 4,
+    ...(roll.chance(0.4) ? { byBeats: roll.below(7) - 3 } : {}),
+  }),
+  startOnOnes: () => ({}),
+  changeChords: (song, roll) => ({
+    what: 'chords',
+    sections: [
+      {
+        sectionId: idOf(song.sections, roll),
+        harmony: [{ startTicks: roll.below(60) * QUARTER, lengthTicks: QUARTER, symbol: 'G' }],
+      },
+    ],
+  }),
   changeSection: (song, roll) => ({
     sectionId: idOf(song.sections, roll),
     set: roll.one([
