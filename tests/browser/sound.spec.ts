@@ -58,7 +58,7 @@ test('record and chart stay together at any speed and after loops, and sound wit
   await page.mouse.down()
   await page.mouse.move(box.x + 240, box.y + 20, { steps: 4 })
   await page.mouse.up()
-  await expect(page.getByTitle('Loop off (Alt L)')).toBeVisible()
+  await expect(page.getByTestId('loop-menu')).not.toContainText('off')
   const looped = await measure(7)
   expect(looped.pairs).toBeGreaterThanOrEqual(6)
   expect(looped.worst).toBeLessThan(0.01)
