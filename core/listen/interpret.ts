@@ -102,7 +102,7 @@ function listenToChords(
   sections: readonly HeardSection[],
   given: Given,
 ): Harmony {
-  const evidence = chordEvidence(sound.notesAt, spans)
+  const evidence = chordEvidence(sound, spans)
   const noteWeights = new Float64Array(84)
   for (const { notes } of evidence)
     notes.forEach((value, pitch) => {

@@ -56,8 +56,11 @@ export function readLabel(label: string): ChordLabel | undefined {
 }
 export function writeLabel(chord: ChordLabel | undefined, key?: Key): string {
   if (!chord) return 'N'
-  const name = (pitchClass: number): string =>
-    key ? spellPitchClass(pitchClass, key) : nameAtFifths(((pitchClass * 7 + 4) % 12) - 4)
+  const name = (pitchClass: number): string => {
+    const spelled = key && spellPitchClass(pitchClass, key)
+    // Nobody reads F## or Bbb over a bar: a root outside the key has its plain name.
+    return spelled && spelled.length < 3 ? spelled : nameAtFifths(((pitchClass * 7 + 4) % 12) - 4)
+  }
   return `${name(chord.root)}:${chord.quality}${chord.bass === chord.root ? '' : `/${name(chord.bass)}`}`
 }
 /** As a guitarist writes it: "F#m7/E". */

@@ -1,11 +1,13 @@
 // Chords along the beats: a fitted network says how well each chord explains each half beat, and a hidden
 // Markov model decides which changes are worth believing: changes on the one are common, on other beats
 // rarer, between beats (anticipations) rarest; chords of the key are likelier.
+import { addLow, bassOf } from './chord-bass'
 import { scaledChroma, turned } from './chord-input'
 import { QUALITIES, TONES, writeLabel, type ChordLabel, type Quality } from './chord-labels'
 import { network, type NetWeights } from '../models/net'
 import { chromaOf } from '../features/pitch-spectrum'
 import type { Key } from '../../music/pitch'
+import type { Sound } from '../features/feature-extraction'
 import weights from '../models/chords.json'
 
 /**
@@ -33,6 +35,8 @@ const none = (weights as NetWeights & { none: number }).none
 
 export interface SpanEvidence {
   logs: Float64Array
+  /** How strongly each pitch class is the guitars' lowest note, the strongest 1, where that is known. */
+  low: Float32Array | undefined
   notes: Float32Array
   chroma: Float32Array
   loud: number
@@ -43,7 +47,7 @@ const SILENT = 1e-3
 
 /** How well each chord explains a stretch, as log probabilities; the last entry is "no chord". */
 export function chordEvidence(
-  notesAt: (start: number, end: number) => Float32Array,
+  { notesAt, lowAt }: Pick<Sound, 'notesAt' | 'lowAt'>,
   spans: readonly Span[],
 ): SpanEvidence[] {
   const scores = new Float64Array(QUALITIES.length)
@@ -59,6 +63,8 @@ export function chordEvidence(
     let loud = 0
     for (const value of notes) loud += value
     logs[NONE] = none
+    const low = lowAt(start, end)
+    if (low) addLow(logs, low)
     let top = Number.NEGATIVE_INFINITY
     for (const value of logs) top = Math.max(top, value)
     let sum = 0
@@ -69,7 +75,7 @@ export function chordEvidence(
       logs.fill(-12)
       logs[NONE] = 0
     }
-    return { logs, notes, chroma, loud }
+    return { logs, low, notes, chroma, loud }
   })
 }
 
@@ -293,34 +299,6 @@ const chordOf = (state: number): { root: number; quality: Quality } | undefined 
  * believes (measured by npm run evaluate).
  */
 const HUMILITY = 0.4
-
-/**
- * Another bass than the root is said when it is this much stronger there, and by how much less when it is a
- * tone of the chord.
- */
-const SLASH_RATIO = 2.2
-const SLASH_RATIO_CHORD_TONE = 1.6
-
-function bassOf(chord: { root: number; quality: Quality }, members: readonly SpanEvidence[]): number {
-  const strength = new Float64Array(12)
-  for (const { chroma } of members) {
-    let top = 1e-6
-    for (let k = 0; k < 12; k++) top = Math.max(top, chroma[k]!)
-    for (let k = 0; k < 12; k++) strength[k]! += chroma[k]! / top
-  }
-  const tones: readonly number[] = TONES[chord.quality]
-  let bass = chord.root
-  let best = strength[chord.root]!
-  for (let k = 0; k < 12; k++) {
-    if (k === chord.root) continue
-    const need = tones.includes((k - chord.root + 12) % 12) ? SLASH_RATIO_CHORD_TONE : SLASH_RATIO
-    if (strength[k]! / need > best) {
-      best = strength[k]! / need
-      bass = k
-    }
-  }
-  return bass
-}
 
 /** Joins spans of one chord, finds its bass, and says how sure that is and what else it could be. */
 export function joinChords(

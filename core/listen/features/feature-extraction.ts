@@ -6,6 +6,7 @@ import { attackRises, steadyClicks, type SteadyClick } from '../decode/steady-cl
 import type { JobContext } from '../job'
 import { onsetStrength, type OnsetStrength } from './onset-strength'
 import { chromaOf, notesIn, pitchSpectrum, spectrumOf, type PitchSpectrum } from './pitch-spectrum'
+import { lowNoteOf, lowNotes } from './low-note'
 import { hear, type Recording } from './recording'
 import { measureSides, type Sides } from './stereo-field'
 import type { MakeFft } from './spectrum'
@@ -22,6 +23,8 @@ export interface Sound {
   /** Notes and chroma of a stretch, remembered. */
   notesAt: (start: number, end: number) => Float32Array
   chromaAt: (start: number, end: number) => Float32Array
+  /** The guitars' lowest note in a stretch: strengths of pitch classes, undefined where it is not heard. */
+  lowAt: (start: number, end: number) => Float32Array | undefined
 }
 
 /** Shorter recordings hold no song. */
@@ -78,6 +81,10 @@ export async function takeIn(
     : await pitchSpectrum(mono, { sampleRate, tuningCents: tuning.cents ?? 0 }, makeFft, job)
   const sides =
     !silent && left && right ? await measureSides(left, right, sampleRate, makeFft, job) : undefined
+  const low =
+    !silent && left && right
+      ? await lowNotes({ left, right, sampleRate, tuningCents: tuning.cents ?? 0 }, makeFft, job)
+      : undefined
   const notes = new Map<string, Float32Array>()
   const notesAt = (start: number, end: number): Float32Array => {
     const name = `${start.toFixed(3)}/${end.toFixed(3)}`
@@ -95,5 +102,6 @@ export async function takeIn(
     sides,
     notesAt,
     chromaAt: (start, end) => chromaOf(notesAt(start, end)),
+    lowAt: (start, end) => low && lowNoteOf(low, start, end),
   }
 }

@@ -1,0 +1,124 @@
+// The lowest note of the guitars, from what stands on the sides of a stereo record: rhythm guitars are
+// played twice and put left and right, while bass, kick and voice stand in the middle and fall out of the
+// difference of the channels. Harmonic sums against what lies between the harmonics (after the subharmonic
+// summation of Hermes 1988).
+import { quantileSorted, sum } from 'd3-array'
+import { checkpoint, type JobContext } from '../job'
+import { hann, padEnds, type MakeFft } from './spectrum'
+
+/** Notes that are looked at: from E1 to A3, where power chords and riffs have their lowest. */
+const LOWEST_MIDI = 28
+const NOTES = 30
+const SIZE = 4096
+const HARMONICS = 6
+const FRAMES_PER_SECOND = 43
+
+/** Harmonic sums of each note, frame by frame. */
+export interface LowNotes {
+  framesPerSecond: number
+  frames: Float32Array[]
+}
+
+/**
+ * From this many decibels beside the middle the sides hold a wall of guitars; below, single players, keys and
+ * room, whose lowest note says little about the chord.
+ */
+const WALL_DB = -9
+
+/** What stands on the sides, undefined where that is no wall of guitars. */
+function wallOf(left: Float32Array, right: Float32Array): Float32Array | undefined {
+  const side = new Float32Array(left.length)
+  let sides = 0
+  let middle = 0
+  left.forEach((value, index) => {
+    const other = right[index] ?? 0
+    side[index] = (value - other) / 2
+    sides += (value - other) ** 2
+    middle += (value + other) ** 2
+  })
+  return sides < 10 ** (WALL_DB / 10) * middle ? undefined : side
+}
+
+interface Harmonic {
+  bin: number
+  between: number
+  weight: number
+}
+/** Bins of each note's harmonics, and of the places between them, which a true note leaves empty. */
+function harmonicsOf(sampleRate: number, tuningCents: number): Harmonic[][] {
+  const binOf = (hz: number): number => Math.round((hz * SIZE) / sampleRate)
+  return Array.from({ length: NOTES }, (_, note) => {
+    const hz = 440 * 2 ** ((LOWEST_MIDI + note + tuningCents / 100 - 69) / 12)
+    return Array.from({ length: HARMONICS }, (_harmonic, h) => ({
+      bin: binOf(hz * (h + 1)),
+      between: binOf(hz * (h + 0.5)),
+      weight: 1 / Math.sqrt(h + 1),
+    }))
+  })
+}
+
+/** Undefined where the sides are no wall of guitars. Throws `Cancelled` when the job is. */
+export async function lowNotes(
+  record: { left: Float32Array; right: Float32Array; sampleRate: number; tuningCents: number },
+  makeFft: MakeFft,
+  job: JobContext,
+): Promise<LowNotes | undefined> {
+  const side = wallOf(record.left, record.right)
+  if (!side) return undefined
+  const fft = makeFft(SIZE)
+  const window = hann(SIZE)
+  const hop = Math.round(record.sampleRate / FRAMES_PER_SECOND)
+  const padded = padEnds(side, SIZE)
+  const magnitudes = new Float32Array(SIZE / 2 + 1)
+  const notes = harmonicsOf(record.sampleRate, record.tuningCents)
+  const highest = Math.max(...notes.flat().map(({ bin }) => bin)) + 2
+  const count = Math.max(1, Math.floor(side.length / hop))
+  const frames: Float32Array[] = []
+  for (let t = 0; t < count; t++) {
+    if (t % 240 === 0) await checkpoint(job, 'sides', t / count)
+    const start = t * hop + SIZE / 2
+    fft.magnitudes(
+      window.map((value, index) => value * (padded[start + index] ?? 0)),
+      magnitudes,
+    )
+    const levels = magnitudes.subarray(0, highest).map((value) => Math.log1p((200 * value) / SIZE))
+    const at = (bin: number): number => levels[bin] ?? 0
+    frames.push(
+      Float32Array.from(notes, (harmonics) =>
+        sum(
+          harmonics,
+          ({ bin, between, weight }) =>
+            Math.max(at(bin - 1), at(bin), at(bin + 1)) * weight - 0.5 * at(between),
+        ),
+      ),
+    )
+  }
+  return { framesPerSecond: record.sampleRate / hop, frames }
+}
+
+/** Harmonic sums below this are no note. */
+const QUIET = 0.3
+/** Which of the ordered frames speaks for a stretch: the middle, a little low, leaves out what is struck. */
+const QUANTILE = 0.4
+
+/**
+ * How strongly each pitch class stands as the lowest note over a stretch, the strongest 1; undefined where
+ * nothing sounds on the sides.
+ */
+export function lowNoteOf(
+  { frames, framesPerSecond }: LowNotes,
+  fromSeconds: number,
+  toSeconds: number,
+): Float32Array | undefined {
+  const first = Math.max(0, Math.min(frames.length - 1, Math.ceil(fromSeconds * framesPerSecond)))
+  const last = Math.max(first, Math.min(frames.length - 1, Math.ceil(toSeconds * framesPerSecond) - 1))
+  const inside = frames.slice(first, last + 1)
+  const strengths = new Float32Array(12)
+  for (let note = 0; note < NOTES; note++) {
+    const ordered = inside.map((sums) => sums[note] ?? 0).sort((a, b) => a - b)
+    const pitchClass = (LOWEST_MIDI + note) % 12
+    strengths[pitchClass] = Math.max(strengths[pitchClass] ?? 0, quantileSorted(ordered, QUANTILE) ?? 0)
+  }
+  const top = Math.max(...strengths)
+  return top < QUIET ? undefined : strengths.map((value) => value / top)
+}
