@@ -15,7 +15,8 @@ const driven = (midi: number, phase: number): Float32Array =>
 /** A dyad through one amplifier: the sum is clipped, not each string. */
 const dyad = (low: number, high: number, phase: number): Float32Array =>
   Float32Array.from({ length: SECONDS * RATE }, (_, i) => {
-    const at = (midi: number): number => Math.sin((2 * Math.PI * hz(midi) * i) / RATE + phase * (1 + (midi % 5)))
+    const at = (midi: number): number =>
+      Math.sin((2 * Math.PI * hz(midi) * i) / RATE + phase * (1 + (midi % 5)))
     return Math.tanh(4 * (at(low) + at(high)))
   })
 /** Two takes left and right, a bass in the middle. */

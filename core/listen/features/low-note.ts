@@ -2,7 +2,7 @@
 // played twice and put left and right, while bass, kick and voice stand in the middle and fall out of the
 // difference of the channels. Harmonic sums against what lies between the harmonics (after the subharmonic
 // summation of Hermes 1988).
-import { quantileSorted, sum } from 'd3-array'
+import { greatestIndex, quantileSorted, sum } from 'd3-array'
 import { checkpoint, type JobContext } from '../job'
 import { hann, padEnds, type MakeFft } from './spectrum'
 
@@ -13,10 +13,11 @@ const SIZE = 4096
 const HARMONICS = 6
 const FRAMES_PER_SECOND = 43
 
-/** Harmonic sums of each note, frame by frame. */
+/** Of each note, frame by frame: the sum over its harmonics, and the level of its fundamental alone. */
 export interface LowNotes {
   framesPerSecond: number
-  frames: Float32Array[]
+  sums: Float32Array[]
+  grounds: Float32Array[]
 }
 
 /**
@@ -73,7 +74,8 @@ export async function lowNotes(
   const notes = harmonicsOf(record.sampleRate, record.tuningCents)
   const highest = Math.max(...notes.flat().map(({ bin }) => bin)) + 2
   const count = Math.max(1, Math.floor(side.length / hop))
-  const frames: Float32Array[] = []
+  const sums: Float32Array[] = []
+  const grounds: Float32Array[] = []
   for (let t = 0; t < count; t++) {
     if (t % 240 === 0) await checkpoint(job, 'sides', t / count)
     const start = t * hop + SIZE / 2
@@ -83,42 +85,61 @@ export async function lowNotes(
     )
     const levels = magnitudes.subarray(0, highest).map((value) => Math.log1p((200 * value) / SIZE))
     const at = (bin: number): number => levels[bin] ?? 0
-    frames.push(
+    const near = (bin: number): number => Math.max(at(bin - 1), at(bin), at(bin + 1))
+    sums.push(
       Float32Array.from(notes, (harmonics) =>
-        sum(
-          harmonics,
-          ({ bin, between, weight }) =>
-            Math.max(at(bin - 1), at(bin), at(bin + 1)) * weight - 0.5 * at(between),
-        ),
+        sum(harmonics, ({ bin, between, weight }) => near(bin) * weight - 0.5 * at(between)),
       ),
     )
+    grounds.push(Float32Array.from(notes, ([first]) => (first ? near(first.bin) : 0)))
   }
-  return { framesPerSecond: record.sampleRate / hop, frames }
+  return { framesPerSecond: record.sampleRate / hop, sums, grounds }
 }
 
 /** Harmonic sums below this are no note. */
 const QUIET = 0.3
 /** Which of the ordered frames speaks for a stretch: the middle, a little low, leaves out what is struck. */
 const QUANTILE = 0.4
+/**
+ * Two notes a fifth apart through one amplifier sum to a tone an octave below the lower one, whose overtones
+ * stand between the harmonics of the lower note and speak against it. It is there nevertheless when its
+ * fundamental is at least this strong beside the fifth's.
+ */
+const GROUND_SHARE = 0.8
+const FIFTH = 7
+
+/** The middle of each note's values over a stretch. */
+const middleOf = (frames: readonly Float32Array[]): number[] =>
+  Array.from({ length: NOTES }, (_, note) => {
+    const ordered = frames.map((values) => values[note] ?? 0).sort((a, b) => a - b)
+    return quantileSorted(ordered, QUANTILE) ?? 0
+  })
 
 /**
  * How strongly each pitch class stands as the lowest note over a stretch, the strongest 1; undefined where
  * nothing sounds on the sides.
  */
 export function lowNoteOf(
-  { frames, framesPerSecond }: LowNotes,
+  { sums, grounds, framesPerSecond }: LowNotes,
   fromSeconds: number,
   toSeconds: number,
 ): Float32Array | undefined {
-  const first = Math.max(0, Math.min(frames.length - 1, Math.ceil(fromSeconds * framesPerSecond)))
-  const last = Math.max(first, Math.min(frames.length - 1, Math.ceil(toSeconds * framesPerSecond) - 1))
-  const inside = frames.slice(first, last + 1)
-  const strengths = new Float32Array(12)
-  for (let note = 0; note < NOTES; note++) {
-    const ordered = inside.map((sums) => sums[note] ?? 0).sort((a, b) => a - b)
-    const pitchClass = (LOWEST_MIDI + note) % 12
-    strengths[pitchClass] = Math.max(strengths[pitchClass] ?? 0, quantileSorted(ordered, QUANTILE) ?? 0)
+  const first = Math.max(0, Math.min(sums.length - 1, Math.ceil(fromSeconds * framesPerSecond)))
+  const last = Math.max(first, Math.min(sums.length - 1, Math.ceil(toSeconds * framesPerSecond) - 1))
+  const middle = middleOf(sums.slice(first, last + 1))
+  const best = greatestIndex(middle) ?? 0
+  const top = middle[best] ?? 0
+  if (top < QUIET) return undefined
+  const ground = middleOf(grounds.slice(first, last + 1))
+  const below = best - FIFTH
+  if (below >= 0 && (ground[below] ?? 0) >= GROUND_SHARE * (ground[best] ?? 0)) {
+    middle[best] = middle[below] ?? 0
+    middle[below] = top
   }
-  const top = Math.max(...strengths)
-  return top < QUIET ? undefined : strengths.map((value) => value / top)
+  const strengths = new Float32Array(12)
+  middle.forEach((value, note) => {
+    const pitchClass = (LOWEST_MIDI + note) % 12
+    strengths[pitchClass] = Math.max(strengths[pitchClass] ?? 0, value / top)
+  })
+  return strengths
 }
