@@ -1,6 +1,7 @@
-// npm run evaluate [-- house|other|demo] [name …]: scores the analysis with the standard measures on the
-// demo songs and on songs made for it, which nothing was fitted to, in two families of sound. Prints a
-// table, the means, the calibration of the chords, and time as a multiple of real time.
+// npm run evaluate [-- house|other|demo] [name …], or -- --recordings FOLDER [--only r0]:
+// scores the analysis with the standard measures on the demo songs and on songs made for it, which nothing
+// was fitted to, in two families of sound. Prints a table, the means, the calibration of the chords, and
+// time as a multiple of real time. Or on real recordings of which the click is known.
 import { readFileSync } from 'node:fs'
 import { WISHES } from '../demo/evaluation/compose'
 import { canRender, material, type Sounds } from '../demo/evaluation/render'
@@ -19,10 +20,18 @@ import {
   tuningError,
 } from '../core/listen/metrics'
 import { decodeAudio } from './decode'
+import { evaluateRecordings } from './evaluate-recordings'
 import { nodeFft } from './fft'
 
 const makeFft = await nodeFft()
 const asked = process.argv.slice(2)
+const after = (option: string): string | undefined =>
+  asked.includes(option) ? asked[asked.indexOf(option) + 1] : undefined
+const recordings = after('--recordings')
+if (recordings !== undefined) {
+  await evaluateRecordings(recordings, after('--only') ?? '', makeFft)
+  process.exit()
+}
 const families = (['demo', 'house', 'other'] as const).filter(
   (family) =>
     asked.length === 0 ||

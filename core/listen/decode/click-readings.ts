@@ -39,17 +39,22 @@ export function believed([sharpest]: readonly SteadyClick[]): SteadyClick | unde
   return clear && agreement >= LEAST_AGREEMENT && coherence >= LEAST_COHERENCE ? sharpest : undefined
 }
 
-/** Where the first beat may lie, each place once. */
+/** Where the first beat may lie, each place once and as likely as the likeliest way to it. */
 function startsOf(phases: readonly number[], period: number): { first: number; prior: number }[] {
+  const ways = phases.flatMap((seconds, index) => {
+    const prior = index ? OTHER_PLACE : 0
+    return [
+      { seconds, prior },
+      { seconds: seconds + period / 2, prior: prior + BETWEEN },
+    ]
+  })
   const starts: { first: number; prior: number }[] = []
-  const add = (seconds: number, prior: number): void => {
+  for (const { seconds, prior } of ways.sort((a, b) => b.prior - a.prior)) {
     const first = ((seconds % period) + period) % period
     const apart = (other: number): number =>
       Math.min(Math.abs(first - other), period - Math.abs(first - other))
     if (!starts.some((known) => apart(known.first) < 0.05 * period)) starts.push({ first, prior })
   }
-  phases.forEach((phase, index) => add(phase, index ? OTHER_PLACE : 0))
-  phases.forEach((phase) => add(phase + period / 2, BETWEEN))
   return starts
 }
 

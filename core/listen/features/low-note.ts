@@ -105,7 +105,7 @@ const QUANTILE = 0.4
  * stand between the harmonics of the lower note and speak against it. It is there nevertheless when its
  * fundamental is at least this strong beside the fifth's.
  */
-const GROUND_SHARE = 0.8
+const GROUND_SHARE = 0.75
 const FIFTH = 7
 
 /** The middle of each note's values over a stretch. */
