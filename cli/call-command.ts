@@ -5,7 +5,8 @@ import { callSentence } from '../core/call/sentence'
 import { stringLetters } from '../core/call/strings'
 import { gripsFor } from '../core/fretboard/grips/grip-search'
 import { writeGrip } from '../core/fretboard/grips/grip'
-import { Complaint, keyFrom, partFrom, type Answer, type Flags } from './answers'
+import { Complaint, type Answer, type Flags } from './answer'
+import { keyFrom, partFrom } from './flag-values'
 
 const STEP = /^1\/(\d{1,3})$/
 function stepOf(text: string | undefined): number {

@@ -13,7 +13,8 @@ import { readChordSymbol } from '../core/music/chord-name'
 import { pitchClassOf, spellMidi } from '../core/music/pitch'
 import { degreeAbove, fitScales, outsideNotes, scaleKind } from '../core/music/scale'
 import { stepTicks } from '../core/time/meter'
-import { Complaint, keyFrom, value, whole, type Answer, type Flags } from './answers'
+import { Complaint, type Answer, type Flags } from './answer'
+import { keyFrom, value, whole } from './flag-values'
 
 function figureOf(song: Song, flags: Flags): Figure {
   const wanted = flags.figure?.toLowerCase()
@@ -80,7 +81,7 @@ export function pathsOf(song: Song, flags: Flags): Answer {
   const part = song.parts[figure.partId]!
   const notes = pitched(figureContent(song, figure))
   const line = pathNotes(notes, part)
-  const found = value(findPaths(line, part, song.key, {}, Math.max(3, whole(flags, 'count', 5, 12))))
+  const found = value(findPaths(line, part, song.key, {}, Math.max(3, whole(flags, 'count', 5, [0, 12]))))
   const own = ratePath(line, notes, part)
   const show = (path: (typeof found)[number]) => ({
     cost: path.cost,
@@ -116,7 +117,7 @@ export function pathsOf(song: Song, flags: Flags): Answer {
 export function harmonyOf(song: Song, flags: Flags): Answer {
   const figure = figureOf(song, flags)
   const part = song.parts[figure.partId]!
-  const size = whole(flags, 'interval', 3, 15, 1)
+  const size = whole(flags, 'interval', 3, [1, 15])
   if (flags.direction !== undefined && flags.direction !== 'above' && flags.direction !== 'below')
     throw new Complaint('--direction is above or below.')
   const interval = flags.direction === 'below' ? -size : size
@@ -173,7 +174,7 @@ export function scaleOf(song: Song, flags: Flags): Answer {
   const notes = pitched(figureContent(song, figure))
   const line = lineOf(notes, part)
   const key = keyFrom(flags.key) ?? song.key
-  const fits = fitScales(line, key, whole(flags, 'count', 8, 40))
+  const fits = fitScales(line, key, whole(flags, 'count', 8, [0, 40]))
   const best = fits[0]
   if (!best) throw new Complaint(`“${figure.name}” has no notes to find a scale for.`)
   const chords = chordsOver(song, figure)

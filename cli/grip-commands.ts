@@ -4,7 +4,8 @@ import { gripFacts, writeGrip } from '../core/fretboard/grips/grip'
 import { gripsFor } from '../core/fretboard/grips/grip-search'
 import { qualityName, type ChordName } from '../core/music/chord-name'
 import { spellMidi, withOctave } from '../core/music/pitch'
-import { gripFrom, keyFrom, partFrom, value, whole, type Answer, type Flags } from './answers'
+import type { Answer, Flags } from './answer'
+import { gripFrom, keyFrom, partFrom, value, whole } from './flag-values'
 
 const lowToHigh = <T>(list: readonly (T | undefined)[]): (T | null)[] =>
   list.map((entry) => entry ?? null).reverse()
@@ -69,7 +70,7 @@ export function grips(symbol: string, flags: Flags): Answer {
   const part = partFrom(flags)
   const found = value(
     gripsFor(symbol.replaceAll('♯', '#').replaceAll('♭', 'b'), part, {
-      count: whole(flags, 'count', 8, 60),
+      count: whole(flags, 'count', 8, [0, 60]),
       ...(flags.after ? { after: gripFrom(flags.after, part) } : {}),
       ...(flags.before ? { before: gripFrom(flags.before, part) } : {}),
       ...('easier' in flags ? { easierFirst: true } : {}),

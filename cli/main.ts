@@ -1,26 +1,9 @@
-// The core from the command line: analyse, check, timeline, render; grips, calls and lines
-// (grip-commands.ts, call-command.ts, figure-commands.ts).
+// The core from the command line. Each command is read in only when it is asked for: the command line starts
+// at once, and nothing that only sounds or listens is loaded to name a grip.
+import { readFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
-import { readFileSync, writeFileSync } from 'node:fs'
-import { findings } from '../core/review/findings'
-import { analyse } from '../core/listen/analyse'
-import { quietJob } from '../core/listen/job'
-import { soundPart } from '../core/timeline/sound-song'
-import { readSongFile } from '../core/exchange/song-file'
-import { orderedParts, songTimeMap } from '../core/document/form'
-import { readSong } from '../core/document/migrations'
-import { unroll } from '../core/timeline/unroll'
-import { clock, ticksToSeconds } from '../core/time/beat-grid'
-import { openBank } from '../core/sound/bank'
-import { renderEvents } from '../core/sound/player'
-import { readWav, writeWav } from '../core/sound/wav'
 import type { Song } from '../core/document/schema'
-import { decodeAudio } from '../tools/decode'
-import { nodeFft } from '../tools/fft'
-import { Complaint, type Answer, type Flags } from './answers'
-import { call, callBatch } from './call-command'
-import { harmonyOf, pathsOf, scaleOf, speakFigure } from './figure-commands'
-import { grips, nameGrip } from './grip-commands'
+import { Complaint, type Answer, type Flags } from './answer'
 
 const USAGE = `Usage:
   npm run -s cli -- analyse IN.wav [--out OUT.json]   beats and bars of a recording, as JSON
@@ -41,110 +24,29 @@ A grip is written low to high (x muted, frets over 9 with dashes), and lists of 
 low to high too; string 1 is the highest.
 Keys are as sounding. Answers are words on a terminal and JSON in a pipe; --json asks for JSON anywhere.`
 
-function readDocument(path: string): Song {
-  let bytes: Uint8Array
-  try {
-    bytes = readFileSync(path)
-  } catch {
-    throw new Complaint(`There is no readable file ${path}.`)
-  }
-  if (bytes[0] === 0x50 && bytes[1] === 0x4b) {
-    const file = readSongFile(bytes)
-    if (!file.ok) throw new Complaint(file.refusal.message)
-    return file.value.song
-  }
-  let data: unknown
-  try {
-    data = JSON.parse(new TextDecoder().decode(bytes))
-  } catch {
-    throw new Complaint(`${path} is neither a song file nor JSON.`)
-  }
-  const song = readSong(data)
-  if (!song.ok) throw new Complaint(song.refusal.message)
-  return song.value
-}
-
-async function analyseFile(path: string, out: string | undefined): Promise<void> {
-  let bytes: Uint8Array
-  try {
-    bytes = readFileSync(path)
-  } catch {
-    throw new Complaint(`There is no readable file ${path}.`)
-  }
-  const recording = readWav(bytes) ?? (await decodeAudio(bytes).catch(() => undefined))
-  if (!recording?.channels[0]?.length) throw new Complaint(`${path} is not a sound file that can be read.`)
-  const { durationSeconds: _length, ...analysis } = await analyse(recording, await nodeFft(), quietJob)
-  const text = `${JSON.stringify(analysis)}\n`
-  if (out) writeFileSync(out, text)
-  else process.stdout.write(text)
-}
-
-function printTimeline(song: Song): void {
-  const map = songTimeMap(song)
-  const parts = orderedParts(song)
-  console.log(['bar', 'time', 'section', 'in it', ...parts.map((part) => part.name)].join('\t'))
-  for (const bar of unroll(song)) {
-    const cells = bar.parts.map((cell) =>
-      cell.plays.length
-        ? cell.plays
-            .map((play) => (play.figureId ? `${song.figures[play.figureId]!.name} (${play.pass})` : 'rests'))
-            .join(' + ')
-        : 'not charted',
-    )
-    console.log(
-      [
-        bar.barIndex + 1,
-        map ? clock(ticksToSeconds(map, bar.startTicks), 1) : '',
-        song.sections[bar.sectionId]!.name,
-        bar.barInSection + 1,
-        ...cells,
-      ].join('\t'),
-    )
-  }
-}
-
-function check(song: Song): void {
-  const list = findings(song)
-  for (const finding of list) console.log(`${finding.kind}: ${finding.text}`)
-  console.log(
-    list.length
-      ? `${list.length} ${list.length === 1 ? 'finding' : 'findings'}`
-      : 'Nothing missing, everything adds up.',
-  )
-}
-
-async function render(song: Song, out: string): Promise<void> {
-  const bytes = readFileSync(new URL('../public/sound/bank.sf3', import.meta.url))
-  const bank = await openBank(
-    bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer,
-  )
-  const stems = orderedParts(song).map((part) => ({ pan: part.pan, events: soundPart(song, part.id) }))
-  const seconds = 1 + Math.max(0, ...stems.flatMap((stem) => stem.events.map((event) => event.endSeconds)))
-  const sampleRate = 44_100
-  const channels = [0, 1].map(() => new Float32Array(Math.ceil(seconds * sampleRate)))
-  for (const stem of stems) {
-    const mono = renderEvents(bank, stem.events, { sampleRate, seconds })
-    const angle = ((stem.pan + 1) * Math.PI) / 4
-    mono.forEach((value, frame) => {
-      channels[0]![frame]! += value * Math.cos(angle) * 0.6
-      channels[1]![frame]! += value * Math.sin(angle) * 0.6
-    })
-  }
-  writeFileSync(out, writeWav(channels, sampleRate))
-}
-
 /** Commands that take a word or a phrase, and those that take a song. */
-const TEXT_COMMANDS: Record<string, (text: string, flags: Flags) => Answer> = {
-  'name-grip': nameGrip,
-  grips,
-  call,
+const TEXT_COMMANDS: Record<string, () => Promise<(text: string, flags: Flags) => Answer>> = {
+  'name-grip': async () => (await import('./grip-commands')).nameGrip,
+  grips: async () => (await import('./grip-commands')).grips,
+  call: async () => (await import('./call-command')).call,
 }
-const SONG_COMMANDS: Record<string, (song: Song, flags: Flags) => Answer> = {
-  speak: speakFigure,
-  paths: pathsOf,
-  harmony: harmonyOf,
-  scale: scaleOf,
+const SONG_COMMANDS: Record<string, () => Promise<(song: Song, flags: Flags) => Answer>> = {
+  speak: async () => (await import('./figure-commands')).speakFigure,
+  paths: async () => (await import('./figure-commands')).pathsOf,
+  harmony: async () => (await import('./figure-commands')).harmonyOf,
+  scale: async () => (await import('./figure-commands')).scaleOf,
 }
+/** Commands that write what they find themselves. */
+const WRITING_COMMANDS: Record<string, (input: string, out: string | undefined) => Promise<void>> = {
+  analyse: async (input, out) => (await import('./analyse-command')).analyseFile(input, out),
+  timeline: async (input) => (await import('./timeline-command')).printTimeline(await documentOf(input)),
+  check: async (input) => (await import('./check-command')).check(await documentOf(input)),
+  render: async (input, out) => {
+    if (out === undefined) throw new Complaint(USAGE)
+    await (await import('./render-command')).render(await documentOf(input), out)
+  },
+}
+const documentOf = async (path: string): Promise<Song> => (await import('./read-document')).readDocument(path)
 
 const SWITCHES = ['json', 'easier', 'parallel', 'batch']
 const VALUES = [
@@ -192,29 +94,31 @@ function print({ data, words, failed }: Answer, flags: Flags): number {
 }
 
 /** Calls from standard input, a line of JSON each. */
-function batch(flags: Flags): number {
+async function batch(flags: Flags): Promise<number> {
+  const { callBatch } = await import('./call-command')
   for (const line of callBatch(readFileSync(0, 'utf8'), flags)) console.log(line)
+  return 0
+}
+
+async function run({ words: [command, input], flags }: { words: string[]; flags: Flags }): Promise<number> {
+  if (command === 'call' && 'batch' in flags) return batch(flags)
+  if (command === undefined || input === undefined) throw new Complaint(USAGE)
+  const own = <T>(commands: Record<string, T>): T | undefined =>
+    Object.hasOwn(commands, command) ? commands[command] : undefined
+  const ofText = own(TEXT_COMMANDS)
+  if (ofText) return print((await ofText())(input, flags), flags)
+  const ofSong = own(SONG_COMMANDS)
+  if (ofSong) return print((await ofSong())(await documentOf(input), flags), flags)
+  const writing = own(WRITING_COMMANDS)
+  if (!writing) throw new Complaint(USAGE)
+  await writing(input, flags.out)
   return 0
 }
 
 /** Runs one command line. Resolves with the exit code. */
 export async function main(args: readonly string[]): Promise<number> {
   try {
-    const {
-      words: [command, input],
-      flags,
-    } = flagsOf(args)
-    if (command === 'call' && 'batch' in flags) return batch(flags)
-    if (command === undefined || input === undefined) throw new Complaint(USAGE)
-    if (Object.hasOwn(TEXT_COMMANDS, command)) return print(TEXT_COMMANDS[command]!(input, flags), flags)
-    if (Object.hasOwn(SONG_COMMANDS, command))
-      return print(SONG_COMMANDS[command]!(readDocument(input), flags), flags)
-    if (command === 'analyse') await analyseFile(input, flags.out)
-    else if (command === 'timeline') printTimeline(readDocument(input))
-    else if (command === 'check') check(readDocument(input))
-    else if (command === 'render' && flags.out) await render(readDocument(input), flags.out)
-    else throw new Complaint(USAGE)
-    return 0
+    return await run(flagsOf(args))
   } catch (error) {
     if (!(error instanceof Complaint)) throw error
     if (args.includes('--json')) console.log(JSON.stringify({ error: { message: error.message } }))

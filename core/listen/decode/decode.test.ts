@@ -6,6 +6,7 @@ import { quietJob } from '../job'
 import { stretchesOf } from '../stretches'
 import { decode, medianBpm } from './beats'
 import { QUALITIES } from './chord-labels'
+import { addLow, bassOf } from './chord-bass'
 import { decodeChords, type Span, type SpanEvidence } from './chords'
 import { findBoundaries, likenessMatrix, type BarSound } from './form'
 
@@ -86,8 +87,11 @@ const STATES = 12 * QUALITIES.length + 1
 function sounding(root: number, share: number): SpanEvidence {
   const logs = new Float64Array(STATES).fill(Math.log((1 - share) / (STATES - 1)))
   logs[root * QUALITIES.length] = Math.log(share)
-  return { logs, notes: new Float32Array(84), chroma: new Float32Array(36), loud: 1 }
+  return { logs, low: undefined, notes: new Float32Array(84), chroma: new Float32Array(36), loud: 1 }
 }
+/** The guitars' lowest note, and what else stands there. */
+const lowest = (strengths: Record<number, number>): Float32Array =>
+  Float32Array.from({ length: 12 }, (_, pitchClass) => strengths[pitchClass] ?? 0.3)
 const spans = (count: number): Span[] =>
   Array.from({ length: count }, (_, index) => ({
     start: index,
@@ -120,6 +124,27 @@ describe('chords', () => {
       expect(shares.reduce((sum, share) => sum + share, 0)).toBeCloseTo(1, 9)
       expect(shares.indexOf(Math.max(...shares))).toBe(path[t])
     })
+  })
+  it('stand on the lowest note of the guitars, or have their fifth there', () => {
+    const { logs } = sounding(2, 0.3)
+    const before = logs.slice()
+    addLow(logs, lowest({ 9: 1, 4: 0.75 }))
+    const gains = Array.from(
+      { length: 12 },
+      (_, root) => logs[root * QUALITIES.length]! - before[root * QUALITIES.length]!,
+    )
+    // A as root most, D with A as its fifth next, E a little, and nothing for the rest.
+    expect(gains[9]).toBeGreaterThan(2 * gains[2]!)
+    expect(gains[2]).toBeGreaterThan(gains[4]!)
+    expect(gains[4]).toBeGreaterThan(0)
+    expect(gains[0]).toBe(0)
+  })
+  it('have the guitars’ lowest note as bass when it is one of theirs and known for most of them', () => {
+    const member = (low?: Float32Array): SpanEvidence => ({ ...sounding(2, 0.8), low })
+    const chord = { root: 2, quality: 'maj' as const }
+    expect(bassOf(chord, [member(lowest({ 9: 1 })), member(lowest({ 9: 1 })), member()])).toBe(9)
+    expect(bassOf(chord, [member(lowest({ 9: 1 })), member(), member()])).toBe(2)
+    expect(bassOf(chord, [member(lowest({ 8: 1 })), member(lowest({ 8: 1 }))])).toBe(2)
   })
   it('are none where there is nothing', () => {
     expect(decodeChords([], [])).toEqual({ path: [], posterior: [] })

@@ -1,4 +1,4 @@
-// What the commands share: complaints, flags, and what flags describe.
+// What flags describe: grips, keys, parts, numbers.
 import { newPart } from '../core/document/new-song'
 import type { Grip, Part } from '../core/document/schema'
 import { readGrip } from '../core/fretboard/grips/grip'
@@ -6,18 +6,9 @@ import { INSTRUMENTS } from '../core/instrument/instruments'
 import { readTuning, tuningOf, usualInstrument } from '../core/instrument/tuning-text'
 import { MODES, pitchClassOf, type Key, type Mode } from '../core/music/pitch'
 import type { Result } from '../core/result'
-
-/** A wrong request, told in a sentence. */
-export class Complaint extends Error {}
-export type Flags = Record<string, string>
+import { Complaint, type Flags } from './answer'
 
 const DEFAULT_TUNING = 'E2 A2 D3 G3 B3 E4'
-/** Shown to scripts whole, to people in words. */
-export interface Answer {
-  data: unknown
-  words: string
-  failed?: boolean
-}
 
 /** What a result holds; a refusal becomes the complaint it is. */
 export function value<T>(result: Result<T>): T {
@@ -25,7 +16,12 @@ export function value<T>(result: Result<T>): T {
   return result.value
 }
 /** A whole number from a flag, within its bounds. */
-export function whole(flags: Flags, name: string, fallback: number, most: number, least = 0): number {
+export function whole(
+  flags: Flags,
+  name: string,
+  fallback: number,
+  [least, most]: readonly [number, number],
+): number {
   if (!(name in flags)) return fallback
   const number = Number(flags[name])
   if (!Number.isInteger(number) || number < least || number > most)
@@ -47,8 +43,8 @@ export function partFrom(flags: Flags): Part {
   const openMidi = value(readTuning(flags.tuning ?? DEFAULT_TUNING))
   const kind = usualInstrument(openMidi)
   const part = newPart({ id: 'part', name: INSTRUMENTS[kind].name, kind, tuning: tuningOf(openMidi, kind) })
-  const fretCount = whole(flags, 'frets', part.instrument.fretCount, 36, 12)
-  const capo = whole(flags, 'capo', 0, 12)
+  const fretCount = whole(flags, 'frets', part.instrument.fretCount, [12, 36])
+  const capo = whole(flags, 'capo', 0, [0, 12])
   return { ...part, instrument: { ...part.instrument, fretCount, capo } }
 }
 /** A grip as it is written, on the neck of a part. */
