@@ -32,7 +32,7 @@ const OTHER_PLACE = -6
 const BETWEEN = -2
 
 /** The click a recording was played to; undefined when it drifts or has no pulse. */
-export function believed([sharpest]: readonly SteadyClick[]): SteadyClick | undefined {
+export function believed(sharpest: SteadyClick | undefined): SteadyClick | undefined {
   if (!sharpest) return undefined
   const { sharpness, steadiness, agreement, coherence } = sharpest
   const clear = sharpness >= LEAST_SHARPNESS && steadiness >= LEAST_STEADINESS

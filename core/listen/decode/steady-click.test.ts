@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { drumKit, noise, RATE, silence } from '../../../tests/support/tones'
 import { matchScore } from '../metrics'
 import { believed, clickReadings } from './click-readings'
-import { attackRises, steadyClicks } from './steady-click'
+import { attackRises, steadyClick, type SteadyClick } from './steady-click'
 
 const SECONDS = 100
 /** Drums at a steady tempo, silent in a break, with noise over all of it. */
@@ -20,12 +20,12 @@ function record(bpm: number, { drift = 0 } = {}): { mono: Float32Array; beats: n
   for (let i = 0; i < mono.length; i++) mono[i] = (mono[i] ?? 0) + 0.02 * random()
   return { mono, beats }
 }
-const clicksOf = (mono: Float32Array) => steadyClicks(attackRises(mono, RATE))
+const clickOf = (mono: Float32Array) => steadyClick(attackRises(mono, RATE))
 
 describe('a steady click', () => {
   it.each([84, 118.37, 171.2])('of %d a minute is found to a hundredth of a percent, over a break', (bpm) => {
     const { mono, beats } = record(bpm)
-    const click = believed(clicksOf(mono))
+    const click = believed(clickOf(mono))
     expect(click).toBeDefined()
     const ratio = (click?.periodSeconds ?? 0) / (60 / bpm)
     // Which multiple of the beat is the sharpest is not the question here.
@@ -45,13 +45,32 @@ describe('a steady click', () => {
     expect(Math.max(...scores)).toBeGreaterThan(0.96)
   })
   it('is not believed of a band that drifts, of noise, of a moment', () => {
-    expect(believed(clicksOf(record(118, { drift: 0.03 }).mono))).toBeUndefined()
+    expect(believed(clickOf(record(118, { drift: 0.03 }).mono))).toBeUndefined()
     const random = noise(5)
-    expect(believed(clicksOf(silence(SECONDS).map(() => random())))).toBeUndefined()
-    expect(clicksOf(silence(4))).toEqual([])
+    expect(believed(clickOf(silence(SECONDS).map(() => random())))).toBeUndefined()
+    expect(clickOf(silence(4))).toBeUndefined()
+  })
+  it('may begin between its attacks, less likely between its weaker ones', () => {
+    const click: SteadyClick = {
+      periodSeconds: 0.5,
+      phasesSeconds: [0.1, 0.2],
+      sharpness: 20,
+      steadiness: 1,
+      agreement: 1,
+      coherence: 1,
+      likenessOf: () => 1,
+    }
+    const priors = new Map(
+      clickReadings(click, 60, 100)
+        .filter(({ beatFrames: [first, second] }) => Math.abs((second ?? 0) - (first ?? 0) - 50) < 1e-6)
+        .map(({ beatFrames: [first], click: way }) => [Math.round(first ?? 0), way?.prior ?? 0]),
+    )
+    const ordered = [10, 35, 20, 45].map((first) => priors.get(first) ?? Number.NEGATIVE_INFINITY)
+    expect(ordered).toEqual([...ordered].sort((a, b) => b - a))
+    expect(ordered[3]).toBeLessThan(ordered[2] ?? 0)
   })
   it('says where attacks go along with it', () => {
-    const click = clicksOf(record(118).mono)[0]
+    const click = clickOf(record(118).mono)
     expect(click?.likenessOf(0, 20)).toBeGreaterThan(0.8)
     expect(click?.likenessOf(24.5, 28)).toBeLessThan(0.5)
   })

@@ -2,6 +2,7 @@
 // drumless stretches too. All attacks are folded over each candidate period over the whole length; a period
 // whose fold stays sharp, with the same phase in every third of the recording, is the click. It settles
 // tempo and grid to a hundredth of a percent; which multiple of it is the beat is decided elsewhere.
+import { greatest } from 'd3-array'
 
 /** Attacks are counted so many times a second. */
 const ATTACK_RATE = 200
@@ -54,8 +55,8 @@ function fold({ values, rate, bins: size }: Curve, period: number, from: number,
   let place = (from * step) % size
   for (let t = from; t < to; t++) {
     const bin = place | 0
-    bins[bin] = (bins[bin] ?? 0) + (values[t] ?? 0)
-    counts[bin] = (counts[bin] ?? 0) + 1
+    bins[bin]! += values[t]!
+    counts[bin]!++
     place += step
     if (place >= size) place -= size
   }
@@ -80,9 +81,7 @@ function momentsOf(values: Float32Array, from: number, to: number): Moments {
 /** How sharp a fold is: the variance of its bins against what chance would give. */
 function sharpness({ levels, counts }: Folded, { mean, variance }: Moments): number {
   let sum = 0
-  levels.forEach((level, bin) => {
-    sum += (level - mean) ** 2 * (counts[bin] ?? 0)
-  })
+  for (let bin = 0; bin < levels.length; bin++) sum += (levels[bin]! - mean) ** 2 * counts[bin]!
   return sum / (levels.length * variance + 1e-12)
 }
 
@@ -216,53 +215,55 @@ function candidates(rises: Float32Array): number[] {
     .map(({ period }) => period)
 }
 
-/** The steadiest periods of a recording, the sharpest first; none of a recording too short to tell. */
-export function steadyClicks(rises: Float32Array): SteadyClick[] {
+/** The sharpest period of a recording; none of a recording too short to tell. */
+export function steadyClick(rises: Float32Array): SteadyClick | undefined {
   const seconds = rises.length / ATTACK_RATE
-  if (seconds < STRETCH_SECONDS / 2) return []
+  if (seconds < STRETCH_SECONDS / 2) return undefined
   const curve: Curve = { values: rises, rate: ATTACK_RATE, bins: BINS }
-  return candidates(rises)
-    .map((period) => fine(curve, period, seconds))
-    .sort((a, b) => b.sharpness - a.sharpness)
+  const sharpest = greatest(
+    candidates(rises).map((period) => fine(curve, period, seconds)),
+    ({ sharp }) => sharp,
+  )
+  return sharpest && described(curve, sharpest)
+}
+
+interface Sharp {
+  period: number
+  sharp: number
 }
 
 /** The period near a candidate at which the whole recording folds sharpest. */
-function fine(curve: Curve, near: number, seconds: number): SteadyClick {
+function fine(curve: Curve, near: number, seconds: number): Sharp {
   const { length } = curve.values
   const moments = momentsOf(curve.values, 0, length)
   const reach = (1.2 * near * near * COARSE) / (BINS * STRETCH_SECONDS)
   let best = { period: near, sharp: 0 }
-  for (const period of periods(near - reach, near + reach, seconds)) {
+  const look = (period: number): void => {
     const sharp = sharpness(fold(curve, period, 0, length), moments)
     if (sharp > best.sharp) best = { period, sharp }
   }
+  periods(near - reach, near + reach, seconds).forEach(look)
   const step = (near * near) / (BINS * seconds)
-  for (let part = -3; part <= 3; part++) {
-    const period = best.period + (part * step) / 4
-    const sharp = sharpness(fold(curve, period, 0, length), moments)
-    if (sharp > best.sharp) best = { period, sharp }
-  }
-  const whole = fold(curve, best.period, 0, length)
+  const { period } = best
+  for (let part = -3; part <= 3; part++) look(period + (part * step) / 4)
+  return best
+}
+
+/** How a period folds: where its sharp places lie, and how far it is to be believed. */
+function described(curve: Curve, { period, sharp }: Sharp): SteadyClick {
+  const { length } = curve.values
+  const whole = fold(curve, period, 0, length)
   const third = Math.floor(length / 3)
-  const alike = [0, 1, 2].map((part) =>
-    likeness(whole, fold(curve, best.period, part * third, (part + 1) * third)),
-  )
+  const likenessTo = (from: number, to: number): number => likeness(whole, fold(curve, period, from, to))
+  const alike = [0, 1, 2].map((part) => likenessTo(part * third, (part + 1) * third))
   return {
-    periodSeconds: best.period,
-    phasesSeconds: peakPhases(whole).map((phase) => phase * best.period),
-    sharpness: best.sharp,
+    periodSeconds: period,
+    phasesSeconds: peakPhases(whole).map((phase) => phase * period),
+    sharpness: sharp,
     steadiness: Math.max(0, Math.min(...alike)),
-    agreement: agreementOf(curve, best.period, whole),
+    agreement: agreementOf(curve, period, whole),
     likenessOf: (from, to) =>
-      likeness(
-        whole,
-        fold(
-          curve,
-          best.period,
-          Math.max(0, Math.round(from * curve.rate)),
-          Math.min(length, Math.round(to * curve.rate)),
-        ),
-      ),
-    coherence: (best.sharp - 1) / Math.max(1, sharpnessOfStretches(curve, best.period)),
+      likenessTo(Math.max(0, Math.round(from * curve.rate)), Math.min(length, Math.round(to * curve.rate))),
+    coherence: (sharp - 1) / Math.max(1, sharpnessOfStretches(curve, period)),
   }
 }

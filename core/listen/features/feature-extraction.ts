@@ -2,7 +2,7 @@
 // of it stands.
 import { readings, type BeatTrack } from '../decode/beats'
 import { believed, clickReadings } from '../decode/click-readings'
-import { attackRises, steadyClicks, type SteadyClick } from '../decode/steady-click'
+import { attackRises, steadyClick, type SteadyClick } from '../decode/steady-click'
 import type { JobContext } from '../job'
 import { onsetStrength, type OnsetStrength } from './onset-strength'
 import { chromaOf, notesIn, pitchSpectrum, spectrumOf, type PitchSpectrum } from './pitch-spectrum'
@@ -70,7 +70,7 @@ export async function takeIn(
     durationSeconds < SHORTEST_SECONDS || onsets.loudness.every((value) => value < SILENT_LOUDNESS)
   const click = silent
     ? undefined
-    : believed(steadyClicks(attackRises(monoOf(recording), recording.sampleRate)))
+    : believed(steadyClick(attackRises(monoOf(recording), recording.sampleRate)))
   const tracks = await tracksOf({ silent, click, onsets, durationSeconds }, job)
   if (!silent) onPulse?.(onsets, tracks, durationSeconds)
   const tuning: Tuning = silent

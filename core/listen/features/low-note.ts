@@ -31,12 +31,13 @@ function wallOf(left: Float32Array, right: Float32Array): Float32Array | undefin
   const side = new Float32Array(left.length)
   let sides = 0
   let middle = 0
-  left.forEach((value, index) => {
-    const other = right[index] ?? 0
-    side[index] = (value - other) / 2
-    sides += (value - other) ** 2
-    middle += (value + other) ** 2
-  })
+  for (let i = 0; i < left.length; i++) {
+    const difference = left[i]! - right[i]!
+    const sum = left[i]! + right[i]!
+    side[i] = difference / 2
+    sides += difference * difference
+    middle += sum * sum
+  }
   return sides < 10 ** (WALL_DB / 10) * middle ? undefined : side
 }
 

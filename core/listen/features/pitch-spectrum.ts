@@ -113,72 +113,96 @@ export function spectrumOf(
   return mean
 }
 
-/** One note's expected spectrum per pitch, and how alike those of two pitches are; made when first needed. */
-let tables: { dictionary: Float32Array[]; gram: Float64Array } | undefined
-function noteTables(): { dictionary: Float32Array[]; gram: Float64Array } {
-  const dictionary: Float32Array[] = Array.from({ length: PITCHES }, (_, pitch) => {
-    const column = new Float32Array(BINS)
-    for (let overtone = 1; overtone <= OVERTONES; overtone++) {
-      const centre = 1 + (pitch + 12 * Math.log2(overtone)) * PER_SEMITONE
-      for (
-        let bin = Math.max(0, Math.floor(centre) - 2);
-        bin <= Math.min(BINS - 1, Math.ceil(centre) + 2);
-        bin++
-      )
-        column[bin]! += OVERTONE_DECAY ** (overtone - 1) * Math.exp(-0.5 * ((bin - centre) / 0.75) ** 2)
-    }
-    return column
-  })
-  const gram = Float64Array.from({ length: PITCHES * PITCHES }, (_, index) => {
-    const [a, b] = [dictionary[Math.floor(index / PITCHES)]!, dictionary[index % PITCHES]!]
-    let sum = 0
-    for (let bin = 0; bin < BINS; bin++) sum += a[bin]! * b[bin]!
-    return sum
-  })
-  return { dictionary, gram }
+/** Where one note is expected in the spectrum: bins and how strongly in each. */
+interface Column {
+  bins: Uint16Array
+  weights: Float64Array
 }
-const ITERATIONS = 18
+function columnOf(pitch: number): Column {
+  const dense = new Float32Array(BINS)
+  for (let overtone = 1; overtone <= OVERTONES; overtone++) {
+    const centre = 1 + (pitch + 12 * Math.log2(overtone)) * PER_SEMITONE
+    const highest = Math.min(BINS - 1, Math.ceil(centre) + 2)
+    for (let bin = Math.max(0, Math.floor(centre) - 2); bin <= highest; bin++)
+      dense[bin]! += OVERTONE_DECAY ** (overtone - 1) * Math.exp(-0.5 * ((bin - centre) / 0.75) ** 2)
+  }
+  const bins = Uint16Array.from(dense.keys()).filter((bin) => dense[bin]! > 0)
+  return { bins, weights: Float64Array.from(bins, (bin) => dense[bin]!) }
+}
+
+/** One note's expected spectrum per pitch, and how alike those of two pitches are; made when first needed. */
+let tables: { columns: Column[]; gram: Float64Array } | undefined
+function noteTables(): { columns: Column[]; gram: Float64Array } {
+  if (tables) return tables
+  const columns = Array.from({ length: PITCHES }, (_, pitch) => columnOf(pitch))
+  const gram = new Float64Array(PITCHES * PITCHES)
+  columns.forEach(({ bins, weights }, a) => {
+    const dense = new Float64Array(BINS)
+    bins.forEach((bin, k) => {
+      dense[bin] = weights[k]!
+    })
+    columns.forEach((other, b) => {
+      gram[a * PITCHES + b] = other.bins.reduce((sum, bin, k) => sum + dense[bin]! * other.weights[k]!, 0)
+    })
+  })
+  tables = { columns, gram }
+  return tables
+}
+/** Rounds of the updates: a few with every pitch that may sound, the rest with those that still do. */
+const FIRST_ROUNDS = 5
+const LAST_ROUNDS = 13
 /** Pitches that explain less than this share of the best are left out from the start. */
 const HOPELESS = 0.05
+/** Pitches that have fallen below this share of the strongest are on their way to nothing. */
+const FADED = 0.02
+
+/** One round of multiplicative updates on the pitches that take part, strengths changed in place. */
+function updateRounds(
+  rounds: number,
+  pitches: readonly number[],
+  target: Float64Array,
+  strengths: Float64Array,
+): void {
+  const { gram } = noteTables()
+  const count = pitches.length
+  const rows = new Float64Array(count * count)
+  const wanted = Float64Array.from(pitches, (pitch) => target[pitch]!)
+  const own = Float64Array.from(pitches, (pitch) => strengths[pitch]!)
+  for (let i = 0; i < count; i++)
+    for (let j = 0; j < count; j++) rows[i * count + j] = gram[pitches[i]! * PITCHES + pitches[j]!]!
+  for (let round = 0; round < rounds; round++) {
+    for (let i = 0, at = 0; i < count; i++) {
+      let explained = 0.02
+      for (let j = 0; j < count; j++, at++) explained += rows[at]! * own[j]!
+      own[i] = (own[i]! * (wanted[i]! + 1e-9)) / explained
+    }
+  }
+  strengths.fill(0)
+  pitches.forEach((pitch, i) => {
+    strengths[pitch] = own[i]!
+  })
+}
 
 /**
  * Strength of each pitch in a spectrum: non-negative least squares by multiplicative updates (Lee and Seung
  * 1999).
  */
 export function notesIn(spectrum: Float32Array): Float32Array {
-  const { dictionary, gram } = (tables ??= noteTables())
-  const target = new Float64Array(PITCHES)
-  let top = 0
-  dictionary.forEach((column, pitch) => {
+  const { columns } = noteTables()
+  const target = Float64Array.from(columns, ({ bins, weights }) => {
     let sum = 0
-    for (let bin = 0; bin < BINS; bin++) sum += column[bin]! * spectrum[bin]!
-    target[pitch] = sum
-    if (sum > top) top = sum
+    for (let k = 0; k < bins.length; k++) sum += weights[k]! * spectrum[bins[k]!]!
+    return sum
   })
-  const active: number[] = []
-  for (let pitch = 0; pitch < PITCHES; pitch++) if (target[pitch]! > HOPELESS * top) active.push(pitch)
-  const count = active.length
-  // Only the active pitches take part: their part of the matrix, row by row.
-  const rows = new Float64Array(count * count)
-  const wanted = new Float64Array(count)
-  const strengths = new Float64Array(count)
-  active.forEach((pitch, i) => {
-    wanted[i] = target[pitch]!
-    strengths[i] = Math.max(1e-6, wanted[i]! * 0.1)
-    for (let j = 0; j < count; j++) rows[i * count + j] = gram[pitch * PITCHES + active[j]!]!
-  })
-  for (let round = 0; round < ITERATIONS; round++) {
-    for (let i = 0, at = 0; i < count; i++) {
-      let explained = 0.02
-      for (let j = 0; j < count; j++, at++) explained += rows[at]! * strengths[j]!
-      strengths[i] = (strengths[i]! * (wanted[i]! + 1e-9)) / explained
-    }
-  }
-  const notes = new Float32Array(PITCHES)
-  active.forEach((pitch, i) => {
-    notes[pitch] = strengths[i]!
-  })
-  return notes
+  const top = Math.max(...target)
+  const pitches = Array.from(target.keys())
+  const hopeful = pitches.filter((pitch) => target[pitch]! > HOPELESS * top)
+  const strengths = target.map((value) => Math.max(1e-6, value * 0.1))
+  updateRounds(FIRST_ROUNDS, hopeful, target, strengths)
+  const strongest = Math.max(...strengths)
+  const sounding = hopeful.filter((pitch) => strengths[pitch]! > FADED * strongest)
+  updateRounds(LAST_ROUNDS, sounding, target, strengths)
+  return Float32Array.from(strengths)
 }
 
 /** Registers that chord work looks at: what a bass plays, what a chord is built on, what lies on top. */
