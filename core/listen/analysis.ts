@@ -5,7 +5,7 @@ import '../zod-plain'
 import { z } from 'zod'
 
 /** Raised when what is heard changes: results kept under an older version are computed again. */
-export const ANALYSIS_VERSION = 'listen-4'
+export const ANALYSIS_VERSION = 'listen-5'
 
 const share = z.number().min(0).max(1)
 const key = z.object({ tonic: z.string(), mode: z.enum(['major', 'minor']) })
@@ -60,6 +60,8 @@ export const analysisSchema = z.object({
         flavour: z.string().optional(),
         swing: z.number().optional(),
         grouping: z.string().optional(),
+        /** The root of a section that stands on one, under changing notes. */
+        riffOn: z.string().optional(),
         /** A riff that repeats inside: so many bars, so many times; which times differ. */
         pattern: z.object({ bars: z.number(), times: z.number(), differs: z.array(z.number()) }).optional(),
         returns: z

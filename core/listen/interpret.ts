@@ -5,6 +5,7 @@ import { leastIndex } from 'd3-array'
 import { pitchClassOf, type Key } from '../music/pitch'
 import { ANALYSIS_VERSION, type Analysis, type Given, type HeardSection } from './analysis'
 import { beatDescriptions, oneScores, placeInBar, type PlaceInBar } from './decode/bars'
+import { nameRoot } from './decode/chord-labels'
 import {
   chordEvidence,
   decodeChords,
@@ -23,6 +24,7 @@ import {
   type BarSound,
 } from './decode/form'
 import { findKey, flavourOf, spellKey } from './decode/key'
+import { riffRoot } from './decode/riff'
 import type { OnsetStrength } from './features/onset-strength'
 import type { Sound } from './features/feature-extraction'
 import { barsDescribed, barsFound, chordsFound, keyFound, tuningFound, type Harmony } from './found'
@@ -249,6 +251,8 @@ function sectionFacts(
   const beats = heard.beats.filter((beat) => beat >= start - 0.05 && beat <= end + 0.05)
   const { swing } = divisionOf(beats, heard.onsets)
   const grouping = groupingOf(beats, heard.onsets)
+  const root = riffRoot(inside)
+  const riffOn = root === undefined ? undefined : nameRoot(root, heard.key)
   const flavour = key && flavourOf(key, heard.sound.chromaAt(start, end))
   return {
     ...(key && key.confidence > 0.6
@@ -257,5 +261,6 @@ function sectionFacts(
     ...(flavour ? { flavour } : {}),
     ...(swing === undefined ? {} : { swing: Math.max(0.5, Math.min(0.7, swing)) }),
     ...(grouping ? { grouping } : {}),
+    ...(riffOn ? { riffOn } : {}),
   }
 }

@@ -31,6 +31,12 @@ function playingWords(activity: string | undefined): string {
   return `plays: ${heard.map(([, word]) => word).join(', ') || 'nobody'}`
 }
 
+function riffWords({ riffOn, key }: Section, nameShift: number): string {
+  if (!riffOn) return ''
+  const root = transposeKey({ tonic: riffOn, mode: key?.mode ?? 'minor' }, nameShift).tonic
+  return `riff on ${root}, not a progression`
+}
+
 /** Name, pattern, key, accents, what it returns, and who plays in the bar; only what was heard. */
 export function sectionWords(
   analysis: Analysis,
@@ -44,6 +50,7 @@ export function sectionWords(
     named ? `${named.name}: ${named.why}` : '',
     patternWords(section),
     key ? `${key}${section.flavour ? `, ${section.flavour}` : ''}` : '',
+    riffWords(section, options.nameShift),
     section.grouping ? `accents in ${section.grouping}` : '',
     returnWords(section, sections),
     playingWords(options.bar === undefined ? undefined : analysis.activity?.[options.bar]),

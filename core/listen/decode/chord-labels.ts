@@ -54,14 +54,15 @@ export function readLabel(label: string): ChordLabel | undefined {
   const root = pitchClassOf(match[1]!)
   return { root, quality: match[2] as Quality, bass: match[3] ? pitchClassOf(match[3]) : root }
 }
+/** A root by name, spelled in a key where there is one. Nobody reads F## or Bbb over a bar. */
+export function nameRoot(pitchClass: number, key?: Key): string {
+  const spelled = key && spellPitchClass(pitchClass, key)
+  return spelled && spelled.length < 3 ? spelled : nameAtFifths(((pitchClass * 7 + 4) % 12) - 4)
+}
 export function writeLabel(chord: ChordLabel | undefined, key?: Key): string {
   if (!chord) return 'N'
-  const name = (pitchClass: number): string => {
-    const spelled = key && spellPitchClass(pitchClass, key)
-    // Nobody reads F## or Bbb over a bar: a root outside the key has its plain name.
-    return spelled && spelled.length < 3 ? spelled : nameAtFifths(((pitchClass * 7 + 4) % 12) - 4)
-  }
-  return `${name(chord.root)}:${chord.quality}${chord.bass === chord.root ? '' : `/${name(chord.bass)}`}`
+  const bass = chord.bass === chord.root ? '' : `/${nameRoot(chord.bass, key)}`
+  return `${nameRoot(chord.root, key)}:${chord.quality}${bass}`
 }
 /** As a guitarist writes it: "F#m7/E". */
 const SUFFIX: Record<Quality, string> = {

@@ -5,10 +5,11 @@ import type { OnsetStrength } from '../features/onset-strength'
 import { quietJob } from '../job'
 import { stretchesOf } from '../stretches'
 import { decode, medianBpm } from './beats'
-import { QUALITIES } from './chord-labels'
+import { QUALITIES, writeLabel, type Quality } from './chord-labels'
 import { addLow, bassOf } from './chord-bass'
-import { decodeChords, type Span, type SpanEvidence } from './chords'
+import { decodeChords, type HeardChord, type Span, type SpanEvidence } from './chords'
 import { findBoundaries, likenessMatrix, type BarSound } from './form'
+import { riffRoot } from './riff'
 
 const RATE = 100
 /** Attacks of strength one at moments in seconds, in a recording of so many seconds. */
@@ -181,5 +182,33 @@ describe('the form', () => {
     expect(matrix[0]![16]!).toBeGreaterThan(matrix[0]![8]!)
     expect(matrix[3]![3]!).toBeCloseTo(matrix[3]![19]!, 6)
     matrix.forEach((row, a) => row.forEach((value, b) => expect(value).toBe(matrix[b]![a])))
+  })
+})
+
+describe('a riff', () => {
+  const chord = (start: number, end: number, root: number, quality: Quality): HeardChord => ({
+    start,
+    end,
+    chord: { root, quality, bass: root },
+    confidence: 0.4,
+    rivals: [],
+  })
+  it('stands on one root under changing notes', () => {
+    const chords = [chord(0, 4, 4, '5'), chord(4, 5, 7, '5'), chord(5, 9, 4, 'min'), chord(9, 12, 4, '7#9')]
+    expect(riffRoot(chords)).toBe(4)
+  })
+  it('is not a progression, nor a chord that stays', () => {
+    expect(riffRoot([chord(0, 4, 4, '5'), chord(4, 8, 7, '5'), chord(8, 12, 9, '5')])).toBeUndefined()
+    expect(riffRoot([chord(0, 4, 4, 'min'), chord(4, 12, 4, 'min')])).toBeUndefined()
+    expect(riffRoot([])).toBeUndefined()
+  })
+})
+
+describe('roots outside the key', () => {
+  it('are named as they are read: no double sharps', () => {
+    const label = { root: 7, quality: 'maj' as const, bass: 2 }
+    expect(writeLabel(label, { tonic: 'F#', mode: 'major' })).toBe('G:maj/D')
+    expect(writeLabel(label, { tonic: 'Gb', mode: 'major' })).toBe('G:maj/D')
+    expect(writeLabel({ ...label, root: 6, bass: 6 }, { tonic: 'Db', mode: 'major' })).toBe('Gb:maj')
   })
 })

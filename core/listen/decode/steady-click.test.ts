@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { drumKit, noise, RATE, silence } from '../../../tests/support/tones'
 import { matchScore } from '../metrics'
 import { believed, clickReadings } from './click-readings'
+import { Cancelled, quietJob } from '../job'
 import { attackRises, steadyClick, type SteadyClick } from './steady-click'
 
 const SECONDS = 100
@@ -20,35 +21,38 @@ function record(bpm: number, { drift = 0 } = {}): { mono: Float32Array; beats: n
   for (let i = 0; i < mono.length; i++) mono[i] = (mono[i] ?? 0) + 0.02 * random()
   return { mono, beats }
 }
-const clickOf = (mono: Float32Array) => steadyClick(attackRises(mono, RATE))
+const clickOf = (mono: Float32Array) => steadyClick(attackRises(mono, RATE), quietJob)
 
 describe('a steady click', () => {
-  it.each([84, 118.37, 171.2])('of %d a minute is found to a hundredth of a percent, over a break', (bpm) => {
-    const { mono, beats } = record(bpm)
-    const click = believed(clickOf(mono))
-    expect(click).toBeDefined()
-    const ratio = (click?.periodSeconds ?? 0) / (60 / bpm)
-    // Which multiple of the beat is the sharpest is not the question here.
-    const nearest = [0.5, 1, 1.5, 2].reduce((best, one) =>
-      Math.abs(one - ratio) < Math.abs(best - ratio) ? one : best,
-    )
-    expect(Math.abs(ratio / nearest - 1)).toBeLessThan(2e-4)
-    const scores = click
-      ? clickReadings(click, SECONDS, 100).map(
-          ({ beatFrames }) =>
-            matchScore(
-              beats,
-              beatFrames.map((frame) => frame / 100),
-            ).f,
-        )
-      : []
-    expect(Math.max(...scores)).toBeGreaterThan(0.96)
-  })
-  it('is not believed of a band that drifts, of noise, of a moment', () => {
-    expect(believed(clickOf(record(118, { drift: 0.03 }).mono))).toBeUndefined()
+  it.each([84, 118.37, 171.2])(
+    'of %d a minute is found to a hundredth of a percent, over a break',
+    async (bpm) => {
+      const { mono, beats } = record(bpm)
+      const click = believed(await clickOf(mono))
+      expect(click).toBeDefined()
+      const ratio = (click?.periodSeconds ?? 0) / (60 / bpm)
+      // Which multiple of the beat is the sharpest is not the question here.
+      const nearest = [0.5, 1, 1.5, 2].reduce((best, one) =>
+        Math.abs(one - ratio) < Math.abs(best - ratio) ? one : best,
+      )
+      expect(Math.abs(ratio / nearest - 1)).toBeLessThan(2e-4)
+      const scores = click
+        ? clickReadings(click, SECONDS, 100).map(
+            ({ beatFrames }) =>
+              matchScore(
+                beats,
+                beatFrames.map((frame) => frame / 100),
+              ).f,
+          )
+        : []
+      expect(Math.max(...scores)).toBeGreaterThan(0.96)
+    },
+  )
+  it('is not believed of a band that drifts, of noise, of a moment', async () => {
+    expect(believed(await clickOf(record(118, { drift: 0.03 }).mono))).toBeUndefined()
     const random = noise(5)
-    expect(believed(clickOf(silence(SECONDS).map(() => random())))).toBeUndefined()
-    expect(clickOf(silence(4))).toBeUndefined()
+    expect(believed(await clickOf(silence(SECONDS).map(() => random())))).toBeUndefined()
+    expect(await clickOf(silence(4))).toBeUndefined()
   })
   it('may begin between its attacks, less likely between its weaker ones', () => {
     const click: SteadyClick = {
@@ -69,8 +73,12 @@ describe('a steady click', () => {
     expect(ordered).toEqual([...ordered].sort((a, b) => b - a))
     expect(ordered[3]).toBeLessThan(ordered[2] ?? 0)
   })
-  it('says where attacks go along with it', () => {
-    const click = clickOf(record(118).mono)
+  it('stops when it is told to', async () => {
+    const asked = { ...quietJob, isCancelled: () => true }
+    await expect(steadyClick(attackRises(record(118).mono, RATE), asked)).rejects.toThrow(Cancelled)
+  })
+  it('says where attacks go along with it', async () => {
+    const click = await clickOf(record(118).mono)
     expect(click?.likenessOf(0, 20)).toBeGreaterThan(0.8)
     expect(click?.likenessOf(24.5, 28)).toBeLessThan(0.5)
   })

@@ -3,6 +3,7 @@
 // whose fold stays sharp, with the same phase in every third of the recording, is the click. It settles
 // tempo and grid to a hundredth of a percent; which multiple of it is the beat is decided elsewhere.
 import { greatest } from 'd3-array'
+import { checkpoint, type JobContext } from '../job'
 
 /** Attacks are counted so many times a second. */
 const ATTACK_RATE = 200
@@ -194,8 +195,11 @@ function halved(rises: Float32Array): Float32Array {
   return half
 }
 
+/** So many periods are tried between two looks at whether to go on. */
+const PERIODS_AT_ONCE = 100
+
 /** Periods at which stretches of the recording fold sharply, each stretch for itself; the sharpest first. */
-function candidates(rises: Float32Array): number[] {
+async function candidates(rises: Float32Array, job: JobContext): Promise<number[]> {
   const curve: Curve = { values: halved(rises), rate: ATTACK_RATE / COARSE, bins: BINS / COARSE }
   const length = curve.values.length
   const stretch = STRETCH_SECONDS * curve.rate
@@ -204,10 +208,15 @@ function candidates(rises: Float32Array): number[] {
     const to = Math.min(length, from + stretch)
     spans.push({ from, to, ...momentsOf(curve.values, from, to) })
   }
-  const scored = periods(SHORTEST, LONGEST, STRETCH_SECONDS, curve.bins).map((period) => ({
-    period,
-    sum: spans.reduce((sum, span) => sum + sharpness(fold(curve, period, span.from, span.to), span), 0),
-  }))
+  const searched = periods(SHORTEST, LONGEST, STRETCH_SECONDS, curve.bins)
+  const scored: { period: number; sum: number }[] = []
+  for (const [index, period] of searched.entries()) {
+    if (index % PERIODS_AT_ONCE === 0) await checkpoint(job, 'beats', (0.5 * index) / searched.length)
+    scored.push({
+      period,
+      sum: spans.reduce((sum, span) => sum + sharpness(fold(curve, period, span.from, span.to), span), 0),
+    })
+  }
   return scored
     .filter(({ sum }, index) => sum >= (scored[index - 1]?.sum ?? 0) && sum > (scored[index + 1]?.sum ?? 0))
     .sort((a, b) => b.sum - a.sum)
@@ -215,15 +224,21 @@ function candidates(rises: Float32Array): number[] {
     .map(({ period }) => period)
 }
 
-/** The sharpest period of a recording; none of a recording too short to tell. */
-export function steadyClick(rises: Float32Array): SteadyClick | undefined {
+/**
+ * The sharpest period of a recording; none of a recording too short to tell. Throws `Cancelled` when the job
+ * is.
+ */
+export async function steadyClick(rises: Float32Array, job: JobContext): Promise<SteadyClick | undefined> {
   const seconds = rises.length / ATTACK_RATE
   if (seconds < STRETCH_SECONDS / 2) return undefined
   const curve: Curve = { values: rises, rate: ATTACK_RATE, bins: BINS }
-  const sharpest = greatest(
-    candidates(rises).map((period) => fine(curve, period, seconds)),
-    ({ sharp }) => sharp,
-  )
+  const near = await candidates(rises, job)
+  const found: Sharp[] = []
+  for (const [index, period] of near.entries()) {
+    await checkpoint(job, 'beats', 0.5 + (0.5 * index) / near.length)
+    found.push(fine(curve, period, seconds))
+  }
+  const sharpest = greatest(found, ({ sharp }) => sharp)
   return sharpest && described(curve, sharpest)
 }
 

@@ -5,9 +5,9 @@ import { believed, clickReadings } from '../decode/click-readings'
 import { attackRises, steadyClick, type SteadyClick } from '../decode/steady-click'
 import type { JobContext } from '../job'
 import { onsetStrength, type OnsetStrength } from './onset-strength'
-import { chromaOf, notesIn, pitchSpectrum, spectrumOf, type PitchSpectrum } from './pitch-spectrum'
+import { chromaOf, notesIn, PITCHES, pitchSpectrum, spectrumOf, type PitchSpectrum } from './pitch-spectrum'
 import { lowNoteOf, lowNotes } from './low-note'
-import { hear, type Recording } from './recording'
+import { hear, inOne, type Recording } from './recording'
 import { measureSides, type Sides } from './stereo-field'
 import type { MakeFft } from './spectrum'
 import { measureTuning, type Tuning } from './tuning'
@@ -31,27 +31,37 @@ export interface Sound {
 const SHORTEST_SECONDS = 2
 const SILENT_LOUDNESS = 1e-4
 
-/** The recording's channels as one, at its own rate: attacks are sharpest in its highest octave. */
-function monoOf({ channels }: Recording): Float32Array {
-  const [left, right] = channels
-  if (!left || !right) return left ?? new Float32Array(0)
-  const mono = new Float32Array(left.length)
-  for (let i = 0; i < mono.length; i++) mono[i] = ((left[i] ?? 0) + (right[i] ?? 0)) / 2
-  return mono
+/** The click a recording was played to, if it was. */
+async function clickOf(recording: Recording, job: JobContext): Promise<SteadyClick | undefined> {
+  return believed(await steadyClick(attackRises(inOne(recording), recording.sampleRate), job))
 }
-/** The ways to count: of the click when there is one, else as the attacks are followed. */
-async function tracksOf(
-  heard: {
-    silent: boolean
-    click: SteadyClick | undefined
-    onsets: OnsetStrength
-    durationSeconds: number
-  },
-  job: JobContext,
-): Promise<BeatTrack[]> {
-  const { silent, click, onsets, durationSeconds } = heard
-  if (silent) return []
-  return click ? clickReadings(click, durationSeconds, onsets.framesPerSecond) : readings(onsets, job)
+
+/** Notes of any stretch, each heard once and remembered. */
+function remembered(pitches: PitchSpectrum): Pick<Sound, 'notesAt' | 'chromaAt'> {
+  const notes = new Map<string, Float32Array>()
+  const notesAt = (start: number, end: number): Float32Array => {
+    const name = `${start.toFixed(3)}/${end.toFixed(3)}`
+    let known = notes.get(name)
+    if (!known) notes.set(name, (known = notesIn(spectrumOf(pitches, start, end))))
+    return known
+  }
+  return { notesAt, chromaAt: (start, end) => chromaOf(notesAt(start, end)) }
+}
+
+/** What there is of a recording without a sound. */
+function silence(durationSeconds: number, onsets: OnsetStrength): Sound {
+  return {
+    durationSeconds,
+    silent: true,
+    onsets,
+    tracks: [],
+    tuning: { cents: undefined, confidence: 0, histogram: [], pitched: false, overTime: [] },
+    pitches: { framesPerSecond: 20, frames: [] },
+    sides: undefined,
+    notesAt: () => new Float32Array(PITCHES),
+    chromaAt: () => chromaOf(new Float32Array(PITCHES)),
+    lowAt: () => undefined,
+  }
 }
 
 /**
@@ -66,42 +76,28 @@ export async function takeIn(
 ): Promise<Sound> {
   const { mono, left, right, sampleRate, durationSeconds } = hear(recording)
   const onsets = await onsetStrength(mono, sampleRate, makeFft, job)
-  const silent =
-    durationSeconds < SHORTEST_SECONDS || onsets.loudness.every((value) => value < SILENT_LOUDNESS)
-  const click = silent
-    ? undefined
-    : believed(steadyClick(attackRises(monoOf(recording), recording.sampleRate)))
-  const tracks = await tracksOf({ silent, click, onsets, durationSeconds }, job)
-  if (!silent) onPulse?.(onsets, tracks, durationSeconds)
-  const tuning: Tuning = silent
-    ? { cents: undefined, confidence: 0, histogram: [], pitched: false, overTime: [] }
-    : await measureTuning(mono, sampleRate, makeFft, job)
-  const pitches = silent
-    ? { framesPerSecond: 20, frames: [] }
-    : await pitchSpectrum(mono, { sampleRate, tuningCents: tuning.cents ?? 0 }, makeFft, job)
-  const sides =
-    !silent && left && right ? await measureSides(left, right, sampleRate, makeFft, job) : undefined
-  const low =
-    !silent && left && right
-      ? await lowNotes({ left, right, sampleRate, tuningCents: tuning.cents ?? 0 }, makeFft, job)
-      : undefined
-  const notes = new Map<string, Float32Array>()
-  const notesAt = (start: number, end: number): Float32Array => {
-    const name = `${start.toFixed(3)}/${end.toFixed(3)}`
-    let known = notes.get(name)
-    if (!known) notes.set(name, (known = notesIn(spectrumOf(pitches, start, end))))
-    return known
-  }
+  if (durationSeconds < SHORTEST_SECONDS || onsets.loudness.every((value) => value < SILENT_LOUDNESS))
+    return silence(durationSeconds, onsets)
+  const click = await clickOf(recording, job)
+  const tracks = click
+    ? clickReadings(click, durationSeconds, onsets.framesPerSecond)
+    : await readings(onsets, job)
+  onPulse?.(onsets, tracks, durationSeconds)
+  const tuning = await measureTuning(mono, sampleRate, makeFft, job)
+  const tuned = { sampleRate, tuningCents: tuning.cents ?? 0 }
+  const pitches = await pitchSpectrum(mono, tuned, makeFft, job)
+  const stereo = left && right ? { left, right } : undefined
+  const sides = stereo && (await measureSides(stereo.left, stereo.right, sampleRate, makeFft, job))
+  const low = stereo && (await lowNotes({ ...stereo, ...tuned }, makeFft, job))
   return {
     durationSeconds,
-    silent,
+    silent: false,
     onsets,
     tracks,
     tuning,
     pitches,
     sides,
-    notesAt,
-    chromaAt: (start, end) => chromaOf(notesAt(start, end)),
+    ...remembered(pitches),
     lowAt: (start, end) => low && lowNoteOf(low, start, end),
   }
 }

@@ -6,7 +6,7 @@ import { hann, padEnds, type MakeFft } from './spectrum'
 
 /** MIDI number of the lowest pitch looked for (a low B string is 23) and how many semitones up. */
 export const LOWEST_MIDI = 23
-const PITCHES = 84
+export const PITCHES = 84
 const PER_SEMITONE = 3
 const BINS = PITCHES * PER_SEMITONE
 const SIZE = 8192

@@ -42,15 +42,25 @@ const energy = (samples: Float32Array): number => {
   return sum
 }
 
+/** Half the sum of both sides, or half their difference where the sum has cancelled itself out. */
+function mixed(left: Float32Array, right: Float32Array): Float32Array {
+  const sum = new Float32Array(left.length)
+  for (let i = 0; i < sum.length; i++) sum[i] = 0.5 * (left[i]! + right[i]!)
+  if (energy(sum) >= CANCELLED * 0.5 * (energy(left) + energy(right))) return sum
+  for (let i = 0; i < sum.length; i++) sum[i] = 0.5 * (left[i]! - right[i]!)
+  return sum
+}
+
+/** The channels as one, at the recording's own rate: attacks are sharpest in its highest octave. */
+export function inOne({ channels: [left, right] }: Recording): Float32Array {
+  return left && right ? mixed(left, right) : (left ?? new Float32Array(0))
+}
+
 export function hear(recording: Recording): Heard {
   const [first, second] = recording.channels
   const durationSeconds = (first?.length ?? 0) / recording.sampleRate
   const { mono: left, sampleRate } = clean(first ?? new Float32Array(0), recording.sampleRate)
   if (!second) return { mono: left, left: undefined, right: undefined, sampleRate, durationSeconds }
   const right = clean(second, recording.sampleRate).mono
-  const mono = new Float32Array(left.length)
-  for (let i = 0; i < mono.length; i++) mono[i] = 0.5 * (left[i]! + right[i]!)
-  if (energy(mono) < CANCELLED * 0.5 * (energy(left) + energy(right)))
-    for (let i = 0; i < mono.length; i++) mono[i] = 0.5 * (left[i]! - right[i]!)
-  return { mono, left, right, sampleRate, durationSeconds }
+  return { mono: mixed(left, right), left, right, sampleRate, durationSeconds }
 }
