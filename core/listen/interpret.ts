@@ -149,11 +149,11 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
   add(tuningFound(sound))
   await checkpoint(job, 'bars', 0)
   const places = pulse
-    ? placeInBar(
-        oneScores(beatDescriptions(pulse.track, onsets, sound.pitches)),
-        fixedOnes(beats, given),
-        given.beatsPerBar,
-      )
+    ? placeInBar(oneScores(beatDescriptions(pulse.track, onsets, sound.pitches)), {
+        fixed: fixedOnes(beats, given),
+        usual: given.beatsPerBar,
+        toClick: pulse.track.click !== undefined,
+      })
     : []
   const division = divisionOf(beats, onsets)
   if (pulse) add(barsFound(pulse, places, division, sound))

@@ -136,6 +136,26 @@ describe('suggestions', () => {
       for (const chord of second!.harmony) expect(chord.lengthTicks).toBeGreaterThan(0)
     },
   )
+  it('put a chord over a section’s start down once when it is early, and in both when it stays', () => {
+    const over = (early: number): Song => {
+      const analysis = heard()
+      const start = analysis.sections![1]!.start
+      const chords = [
+        { start: start - 4, end: start - early, label: 'Eb:min', confidence: 0.8, rivals: [] },
+        { start: start - early, end: start + 4, label: 'B:maj', confidence: 0.8, rivals: [] },
+        { start: start + 4, end: start + 8, label: 'F#:maj', confidence: 0.8, rivals: [] },
+      ]
+      return all(empty(), { ...analysis, chords })
+    }
+    const places = (song: Song, section: number): [string, number][] =>
+      orderedSections(song)[section]!.harmony.map(({ symbol, startTicks }) => [symbol, startTicks / BAR])
+    // The intro has one beat and four bars. Half a beat before the section: an anticipation of it.
+    expect(places(over(0.25), 0)).toEqual([['Ebm', 2.25]])
+    expect(places(over(0.25), 1)[0]).toEqual(['Cb', -1 / 8])
+    // A bar before it: it sounds in both.
+    expect(places(over(2), 0).at(-1)).toEqual(['Cb', 3.25])
+    expect(places(over(2), 1)[0]).toEqual(['Cb', 0])
+  })
   it('mark what returns', () => {
     const sections = orderedSections(all(empty()))
     expect(sections[3]!.returns).toMatchObject({ sectionId: sections[1]!.id, shiftSemitones: 0 })

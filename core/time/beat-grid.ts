@@ -104,6 +104,31 @@ export function medianTempo(bars: readonly BarShape[], grid: BeatGrid): number |
   return gaps.length ? 60 / gaps[gaps.length >> 1]! : undefined
 }
 
+/** A beat of a click lies this near to where the click puts it, seconds: what rounding leaves. */
+const CLICK_SECONDS = 0.012
+
+/**
+ * Whether the pulsed bars of a grid lie on one even pulse from end to end, holes left out: a song that was
+ * played to a click.
+ */
+export function isSteady(bars: readonly BarShape[], grid: BeatGrid): boolean {
+  const times = grid.bars.flatMap((bar, index) => (bars[index]?.free ? [] : bar.beatSeconds))
+  const [first, last] = [times[0], times.at(-1)]
+  const tempo = medianTempo(bars, grid)
+  if (first === undefined || last === undefined || tempo === undefined) return false
+  // Gaps of one beat, holes left out: their mean is finer than times rounded to a hundredth.
+  const single = times.slice(1).flatMap((time, index) => {
+    const gap = time - (times[index] ?? time)
+    return Math.abs((gap * tempo) / 60 - 1) < 0.3 ? [gap] : []
+  })
+  const usual = single.reduce((sum, gap) => sum + gap, 0) / Math.max(1, single.length)
+  const period = (last - first) / Math.max(1, Math.round((last - first) / usual))
+  return times.every((time) => {
+    const ticks = (time - first) / period
+    return Math.abs(ticks - Math.round(ticks)) * period < CLICK_SECONDS
+  })
+}
+
 /** "1:07.4" with the given decimals; minutes and seconds. */
 export function clock(seconds: number, decimals = 0): string {
   const scale = 10 ** decimals

@@ -13,6 +13,7 @@ import {
   barAtTick,
   clock,
   gridBeats,
+  isSteady,
   medianTempo,
   secondsToTicks,
   ticksToSeconds,
@@ -92,6 +93,22 @@ describe('beat grid', () => {
     expect(barAtTick(map, 4 * Q - 1)).toBe(0)
     expect(medianTempo(bars, grid)).toBeCloseTo(120, 0)
     expect(clock(67.44, 1)).toBe('1:07.4')
+  })
+})
+
+describe('a steady pulse', () => {
+  const bars = Array.from({ length: 12 }, () => ({ meter: four }))
+  it('is one that lies on a click, to a rounded hundredth, over a break too', () => {
+    const grid = gridFor(bars, [0.3158])
+    expect(isSteady(bars, grid)).toBe(true)
+    const rounded = grid.bars.map(({ beatSeconds }, index) => ({
+      beatSeconds: beatSeconds.map((time) => Math.round(100 * (time + (index > 5 ? 8 * 0.3158 : 0))) / 100),
+    }))
+    expect(isSteady(bars, { bars: rounded, endSeconds: grid.endSeconds + 8 * 0.3158 })).toBe(true)
+  })
+  it('is not one that drifts, nor none at all', () => {
+    expect(isSteady(bars, gridFor(bars, [0.5, 0.52, 0.47, 0.51, 0.49]))).toBe(false)
+    expect(isSteady([], { bars: [], endSeconds: 0 })).toBe(false)
   })
 })
 

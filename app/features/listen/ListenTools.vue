@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { allBars } from '#core/document/form'
-import { medianTempo } from '#core/time/beat-grid'
+import { isSteady, medianTempo } from '#core/time/beat-grid'
 import { meterName } from '#core/time/meter'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
@@ -18,11 +18,13 @@ const ready = computed(() => transport.recordingState === 'ready' && !store.read
 const ledIn = computed(() => store.sections.filter((section) => section.pickupTicks > 0).length)
 const facts = computed(() => {
   if (!store.song || !store.source?.grid) return ''
-  const tempo = medianTempo(allBars(store.song), store.source.grid)
+  const bars = allBars(store.song)
+  const tempo = medianTempo(bars, store.source.grid)
   if (!tempo) return ''
+  const steadiness = isSteady(bars, store.source.grid) ? 'to a steady click' : 'drifts with the band'
   const { ratio } = store.song.feel.swing
   const feel = ratio === 0.5 ? 'straight' : `swung ${Math.round(ratio * 100)} %`
-  return `♩ = ${tempo.toFixed(1)}, drifts with the band · ${meterName(store.song.meter)} · ${feel}`
+  return `♩ = ${tempo.toFixed(1)}, ${steadiness} · ${meterName(store.song.meter)} · ${feel}`
 })
 </script>
 

@@ -160,19 +160,29 @@ function snapTo({ section, startTicks }: Place, tick: number): number {
   return Math.round(inside / step) * step
 }
 
-/** The chords most of which sounds in a section; they may begin up to a beat before it. */
-function sectionHarmony(placed: readonly PlacedChord[], place: Place, beat: number) {
+/** Whether a chord leads into what begins at a tick: up to a beat early, and mostly sounding after it. */
+const leadsInto = ({ from, to }: PlacedChord, tick: number, beat: number): boolean =>
+  from < tick && tick - from <= beat && to - tick > tick - from
+
+/**
+ * The chords of a section: those that begin in it, the one that leads into it from up to a beat before, and
+ * the one that goes on into it for a beat or more. What leads into the next section is the next section's.
+ */
+function sectionHarmony(placed: readonly PlacedChord[], place: Place, beat: number, isLast: boolean) {
   const { startTicks, lengthTicks } = place
   const end = startTicks + lengthTicks
-  const middle = ({ from, to }: PlacedChord): number =>
-    (Math.max(from, startTicks - beat) + Math.min(to, end)) / 2
+  const belongs = (chord: PlacedChord): boolean => {
+    if (chord.from >= startTicks) return chord.from < end && (isLast || !leadsInto(chord, end, beat))
+    return leadsInto(chord, startTicks, beat) || Math.min(chord.to, end) - startTicks >= beat
+  }
+  const beginning = (chord: PlacedChord): number =>
+    chord.from >= startTicks || leadsInto(chord, startTicks, beat) ? snapTo(place, chord.from) : 0
   return placed
-    .filter((chord) => chord.to > startTicks && chord.from < end)
-    .filter((chord) => middle(chord) >= startTicks && middle(chord) < end)
-    .map(({ symbol, confidence, from }) => ({
-      startTicks: Math.max(-beat, snapTo(place, from)),
-      symbol,
-      confidence,
+    .filter(belongs)
+    .map((chord) => ({
+      startTicks: Math.max(-beat, beginning(chord)),
+      symbol: chord.symbol,
+      confidence: chord.confidence,
     }))
     .filter(
       (chord, index, list) => (list[index + 1]?.startTicks ?? Number.POSITIVE_INFINITY) > chord.startTicks,
@@ -196,10 +206,7 @@ function intoGaps(section: Section, heard: Section['harmony'], least: number): S
   )
 }
 
-/**
- * Chords go to the section in which most of them sounds, at the nearest half of a beat (third in compound
- * meters); what is heard early stays early.
- */
+/** Chords go to their sections at the nearest half of a beat (third in compound meters). */
 function placeChords(
   song: Song,
   chords: readonly z.infer<typeof heardChord>[],
@@ -214,10 +221,11 @@ function placeChords(
   }))
   const beat = beatTicks(song.meter)
   let { sections } = song
-  for (const place of sectionPlaces(song)) {
+  const places = sectionPlaces(song)
+  for (const place of places) {
     const { section } = place
     if (only && !only.includes(section.id)) continue
-    const heard = intoGaps(section, sectionHarmony(placed, place, beat), beat)
+    const heard = intoGaps(section, sectionHarmony(placed, place, beat, place === places.at(-1)), beat)
     if (heard.length === 0) continue
     const harmony = [...section.harmony, ...heard].sort((a, b) => a.startTicks - b.startTicks)
     sections = withEntity(sections, section.id, { ...section, harmony })

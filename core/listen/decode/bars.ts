@@ -120,6 +120,8 @@ const TRUST = 0.55
 const HUMBLED = 0.3
 const STEADY = 5
 const STEADY_METER = 4
+/** A song played to a click was counted before it was played: its bars go wrong less often. */
+const CLICK = 2
 /** Cost a beat of another bar length than the one counted. */
 const UNUSUAL = 0.7
 
@@ -137,20 +139,21 @@ const contrasted = (scores: readonly number[]): number[] =>
     return beside.length && beside.every((value) => score < value - CLEARLY_LESS) ? score - DEMOTION : score
   })
 
-/**
- * Place of each beat in its bar (0 = the one), by Viterbi over bars of four, three and two. `fixed` beats
- * are known to be the one or not to be it: what a person set is a condition, and everything else is found
- * around it. `usual` is the number of beats a person counts to the bar.
- */
-export function placeInBar(
-  scores: readonly number[],
-  fixed: ReadonlyMap<number, boolean> = new Map(),
-  usual?: number,
-): PlaceInBar[] {
+/** What is known of the bars before they are heard. */
+interface BarsKnown {
+  /** Beats that are the one, or are not: a condition, around which all else is found. */
+  fixed: ReadonlyMap<number, boolean>
+  /** How many beats a person counts to the bar. */
+  usual: number | undefined
+  /** The song was played to a click. */
+  toClick: boolean
+}
+/** Place of each beat in its bar (0 = the one), by Viterbi over bars of four, three and two. */
+export function placeInBar(scores: readonly number[], { fixed, usual, toClick }: BarsKnown): PlaceInBar[] {
   const states = LENGTHS.flatMap((length) => Array.from({ length }, (_, place) => ({ place, length })))
   const [trust, slip, newMeterCost] = fixed.size
     ? [TRUST * HUMBLED, SLIP * STEADY, NEW_METER * STEADY_METER]
-    : [TRUST, SLIP, NEW_METER]
+    : [TRUST, SLIP * (toClick ? CLICK : 1), NEW_METER * (toClick ? CLICK : 1)]
   const odds = contrasted(scores)
   const logistic = (x: number): number => -Math.log1p(Math.exp(-x))
   const fit = (state: PlaceInBar, beat: number): number => {

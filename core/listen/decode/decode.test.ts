@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import type { OnsetStrength } from '../features/onset-strength'
 import { quietJob } from '../job'
 import { stretchesOf } from '../stretches'
+import { placeInBar } from './bars'
 import { decode, medianBpm } from './beats'
 import { QUALITIES, writeLabel, type Quality } from './chord-labels'
 import { addLow, bassOf } from './chord-bass'
@@ -182,6 +183,27 @@ describe('the form', () => {
     expect(matrix[0]![16]!).toBeGreaterThan(matrix[0]![8]!)
     expect(matrix[3]![3]!).toBeCloseTo(matrix[3]![19]!, 6)
     matrix.forEach((row, a) => row.forEach((value, b) => expect(value).toBe(matrix[b]![a])))
+  })
+})
+
+describe('bars', () => {
+  /** Odds of the one on every fourth beat, a beat later from `turn` on. */
+  const odds = (count: number, turn: number): number[] =>
+    Array.from({ length: count }, (_, beat) => ((beat - (beat >= turn ? 1 : 0)) % 4 === 0 ? 3 : -3))
+  const ones = (scores: readonly number[], toClick: boolean): number[] =>
+    placeInBar(scores, { fixed: new Map(), usual: undefined, toClick }).flatMap(({ place }, beat) =>
+      place === 0 ? [beat] : [],
+    )
+  it('slip for a while where a band may have, not in a song that was counted to a click', () => {
+    const scores = [...odds(20, 12), ...odds(20, 20)]
+    const regular = Array.from({ length: 10 }, (_, bar) => 4 * bar)
+    expect(ones(scores, true)).toEqual(regular)
+    expect(ones(odds(64, 32), true)).toContain(33)
+    expect(ones(odds(64, 32), false)).toContain(33)
+  })
+  it('follow what a person said of a beat', () => {
+    const said = placeInBar(odds(24, 24), { fixed: new Map([[9, true]]), usual: 4, toClick: true })
+    expect(said.findIndex(({ place }) => place === 0)).toBe(1)
   })
 })
 

@@ -1,0 +1,16 @@
+import { expect, openShelf, test } from './support'
+test('look', async ({ page }) => {
+  test.setTimeout(240_000)
+  await page.setViewportSize({ width: 1280, height: 800 })
+  await openShelf(page)
+  await page.getByTestId('new-song').click()
+  await page.getByTestId('audio-file').setInputFiles('/tmp/x/r03.ogg')
+  await page.getByTestId('create').click()
+  await expect(page).toHaveURL(/setup/, { timeout: 60_000 })
+  await page.goto(page.url().replace('setup', 'listen'))
+  await page.waitForTimeout(40_000)
+  await page.screenshot({ path: '/tmp/x/a.png' })
+  await page.getByRole('button', { name: /accept all/i }).first().click()
+  await page.waitForTimeout(3000)
+  await page.screenshot({ path: '/tmp/x/b.png' })
+})
