@@ -156,6 +156,12 @@ describe('suggestions', () => {
     expect(places(over(2), 0).at(-1)).toEqual(['Cb', 3.25])
     expect(places(over(2), 1)[0]).toEqual(['Cb', 0])
   })
+  it('put what sounds before the first bar on its one', () => {
+    const analysis = heard()
+    const chords = analysis.chords!.map((chord, index) => (index === 0 ? { ...chord, start: 0.3 } : chord))
+    const first = orderedSections(all(empty(), { ...analysis, chords }))[0]!
+    expect(first.harmony[0]).toMatchObject({ symbol: 'Ebm', startTicks: 0 })
+  })
   it('mark what returns', () => {
     const sections = orderedSections(all(empty()))
     expect(sections[3]!.returns).toMatchObject({ sectionId: sections[1]!.id, shiftSemitones: 0 })

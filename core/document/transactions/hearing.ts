@@ -180,7 +180,8 @@ function sectionHarmony(placed: readonly PlacedChord[], place: Place, beat: numb
   return placed
     .filter(belongs)
     .map((chord) => ({
-      startTicks: Math.max(-beat, beginning(chord)),
+      // Before the song's first tick there is no bar to be early in.
+      startTicks: Math.max(0 - Math.min(beat, startTicks), beginning(chord)),
       symbol: chord.symbol,
       confidence: chord.confidence,
     }))
