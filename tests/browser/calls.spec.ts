@@ -119,6 +119,7 @@ test('earlier calls come back by arrow up, and what can be said is searched by e
 async function goes(page: Page, where: string): Promise<void> {
   await page.getByTestId('call-goes').click()
   await page.getByRole('option', { name: where }).click()
+  await expect(page.getByTestId('call-goes')).toContainText(where)
 }
 test('a call goes after this, on top of it, into a variation, and the choice stays', async ({ page }) => {
   await openDemo(page, 'chart?figure=intro-riff')

@@ -300,6 +300,9 @@ const chordOf = (state: number): { root: number; quality: Quality } | undefined 
  */
 const HUMILITY = 0.4
 
+/** A doubtful chord has something to be taken instead, however little is said for it: itself and two more. */
+const FEWEST_RIVALS = 3
+
 /** Joins spans of one chord, finds its bass, and says how sure that is and what else it could be. */
 export function joinChords(
   spans: readonly Span[],
@@ -329,7 +332,7 @@ export function joinChords(
           share: Math.round(mean[state]! * 100) / 100,
         }
       })
-      .filter((rival) => rival.share >= 0.03)
+      .filter((rival, index) => index < FEWEST_RIVALS || rival.share >= 0.03)
     chords.push({
       start: spans[t]!.start,
       end: spans[end - 1]!.end,
