@@ -80,7 +80,7 @@ test('corrections move the grid under what was set', async ({ page }) => {
   }
   await page.keyboard.press('Space')
   await page.keyboard.press('Enter')
-  // Taps are not where the beats were: chords in their span go with the beats, by up to a beat; all else stays.
+  // Taps are not where the beats were: chords among them go with the beats, by up to a beat; all else stays.
   const tapped = await corrected('tapped', 0.6)
   const outside = (song: Song): string[] => {
     const last = song.sectionOrder.slice(4).map((id) => song.sections[id]!)
