@@ -37,15 +37,15 @@ function lowestOf(members: readonly SpanEvidence[]): number | undefined {
 
 /** The pitch class in the bass of a chord. */
 export function bassOf(chord: { root: number; quality: Quality }, members: readonly SpanEvidence[]): number {
+  const tones: readonly number[] = TONES[chord.quality]
+  const lowest = lowestOf(members)
+  if (lowest !== undefined && tones.includes((lowest - chord.root + 12) % 12)) return lowest
   const strength = new Float64Array(12)
   for (const { chroma } of members) {
     let top = 1e-6
     for (let k = 0; k < 12; k++) top = Math.max(top, chroma[k]!)
     for (let k = 0; k < 12; k++) strength[k]! += chroma[k]! / top
   }
-  const tones: readonly number[] = TONES[chord.quality]
-  const lowest = lowestOf(members)
-  if (lowest !== undefined && tones.includes((lowest - chord.root + 12) % 12)) return lowest
   let bass = chord.root
   let best = strength[chord.root]!
   for (let k = 0; k < 12; k++) {

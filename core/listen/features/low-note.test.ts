@@ -43,6 +43,16 @@ describe('the lowest note of a wall of guitars', () => {
     expect(strengths.indexOf(1)).toBe(low % 12)
   })
 
+  it('says nothing of a record with one channel turned round, or with one only', async () => {
+    const both = driven(45, 0)
+    const of = (left: Float32Array, right: Float32Array) =>
+      lowNotes({ left, right, sampleRate: RATE, tuningCents: 0 }, makeFft, quietJob)
+    const turned = both.map((value) => -value)
+    const silent = new Float32Array(both.length)
+    expect(await of(both, turned)).toBeUndefined()
+    expect(await of(both, silent)).toBeUndefined()
+    expect(await of(silent, both)).toBeUndefined()
+  })
   it('says nothing where the sides are faint, and nothing where they are silent', async () => {
     const takes: [Float32Array, Float32Array] = [driven(45, 0), driven(45, 1)]
     expect(await lowNotes(record(takes, driven(33, 0), 0.05), makeFft, quietJob)).toBeUndefined()

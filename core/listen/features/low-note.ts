@@ -26,19 +26,27 @@ export interface LowNotes {
  */
 const WALL_DB = -9
 
+/** Sides this much over the middle are no guitars either: one channel was wired the wrong way round. */
+const REVERSED_DB = 6
+/** A channel this far under the other leaves all of the music in the difference. */
+const ONE_SIDED_DB = -10
+
 /** What stands on the sides, undefined where that is no wall of guitars. */
 function wallOf(left: Float32Array, right: Float32Array): Float32Array | undefined {
   const side = new Float32Array(left.length)
-  let sides = 0
-  let middle = 0
+  const power = { left: 0, right: 0, sides: 0, middle: 0 }
   for (let i = 0; i < left.length; i++) {
-    const difference = left[i]! - right[i]!
-    const sum = left[i]! + right[i]!
-    side[i] = difference / 2
-    sides += difference * difference
-    middle += sum * sum
+    const [one, other] = [left[i]!, right[i]!]
+    side[i] = (one - other) / 2
+    power.left += one * one
+    power.right += other * other
+    power.sides += (one - other) ** 2
+    power.middle += (one + other) ** 2
   }
-  return sides < 10 ** (WALL_DB / 10) * middle ? undefined : side
+  const decibels = (a: number, b: number): number => 10 * Math.log10((a + 1e-12) / (b + 1e-12))
+  const over = decibels(power.sides, power.middle)
+  const uneven = -Math.abs(decibels(power.left, power.right))
+  return over < WALL_DB || over > REVERSED_DB || uneven < ONE_SIDED_DB ? undefined : side
 }
 
 interface Harmonic {
