@@ -73,6 +73,13 @@ describe('a section as heard', () => {
     const found = words([section(), section({ start: 20, end: 40, returns })], 1)
     expect(found).toContain('like the section at 0:00: 94 %, +2 semitones, differs in bar 7')
   })
+  it('says on which root its riff stands, as names are shown', () => {
+    const one = section({ riffOn: 'Db' })
+    const found = (nameShift: number): string[] =>
+      sectionWords({ ...bare, sections: [one] }, one, { bar: undefined, nameShift })
+    expect(found(0)).toContain('riff on D♭, not a progression')
+    expect(found(2)).toContain('riff on E♭, not a progression')
+  })
   it('says who plays in the bar, or that nobody does', () => {
     expect(words([section()], 0, { activity: ['lb'] })).toContain('plays: left, low')
     expect(words([section()], 0, { activity: [''] })).toContain('plays: nobody')

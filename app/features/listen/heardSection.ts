@@ -1,6 +1,6 @@
 // What was heard of a section, in short sentences.
 import type { Analysis } from '#core/listen/analysis'
-import { keyName, transposeKey } from '#core/music/pitch'
+import { keyName, pretty, transposeKey } from '#core/music/pitch'
 import { nameSections } from '#core/review/section-names'
 import { clock } from '#core/time/beat-grid'
 import { percent } from './heardRows'
@@ -33,8 +33,9 @@ function playingWords(activity: string | undefined): string {
 
 function riffWords({ riffOn, key }: Section, nameShift: number): string {
   if (!riffOn) return ''
-  const root = transposeKey({ tonic: riffOn, mode: key?.mode ?? 'minor' }, nameShift).tonic
-  return `riff on ${root}, not a progression`
+  const moved = transposeKey({ tonic: riffOn, mode: key?.mode ?? 'major' }, nameShift).tonic
+  const root = nameShift ? moved : riffOn
+  return `riff on ${pretty(root)}, not a progression`
 }
 
 /** Name, pattern, key, accents, what it returns, and who plays in the bar; only what was heard. */
