@@ -1,6 +1,7 @@
 // Stems to a mastered stereo file: places, a room, glue, level.
 import type { Bank } from '../core/sound/bank'
 import { renderEvents } from '../core/sound/player'
+import { amplified } from './evaluation/amplifier'
 import type { Stem } from './perform-band'
 
 export interface MixOptions {
@@ -53,7 +54,8 @@ export function mix(bank: Bank, stems: readonly Stem[], options: MixOptions): [F
   const right = new Float32Array(frames)
   const send = new Float32Array(frames)
   for (const stem of stems) {
-    const mono = renderEvents(bank, stem.events, options)
+    const dry = renderEvents(bank, stem.events, options)
+    const mono = stem.amplifier ? amplified(dry, stem.amplifier, options.sampleRate) : dry
     const angle = ((stem.pan + 1) * Math.PI) / 4
     const [gainLeft, gainRight] = [Math.cos(angle) * stem.gain * 1.414, Math.sin(angle) * stem.gain * 1.414]
     for (let i = 0; i < frames; i++) {

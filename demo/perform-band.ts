@@ -15,6 +15,7 @@ export interface Stem {
   gain: number
   room: number
   events: SoundingEvent[]
+  /** How hard an amplifier is driven that the whole stem goes through. */ amplifier?: number
 }
 
 const DRUM_KEYS: Record<string, [key: number, loudness: number]> = {

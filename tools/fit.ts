@@ -1,123 +1,34 @@
-// npm run fit -- [pulse] [bars] [chords]: fits the small networks of core/listen on drawn songs (never on
-// those that are measured) and writes core/listen/models/*.json. Songs and what is heard in them are kept
-// in .cache, so a second run is quick.
-import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { drawnWish } from '../demo/evaluation/compose'
-import { material } from '../demo/evaluation/render'
-import { barInput, beatDescriptions } from '../core/listen/decode/bars'
-import { medianBpm, readings } from '../core/listen/decode/beats'
-import { quietJob } from '../core/listen/job'
-import { onsetStrength } from '../core/listen/features/onset-strength'
-import { pitchSpectrum } from '../core/listen/features/pitch-spectrum'
-import { pulseProfile } from '../core/listen/decode/pulse'
-import { hear } from '../core/listen/features/recording'
-import { matchScore } from '../core/listen/metrics'
-import { chordRows } from './fit-chords'
-import { formLessons, type YesNo } from './fit-form'
+// npm run fit -- [key] [pulse] [bars] [boundary] [return] [chords]: fits the small networks of core/listen on
+// drawn songs (never on those that are measured) and writes core/listen/models/*.json. Two processes hear
+// the songs between them; what they heard is kept in .cache, so a second run is quick.
+import { spawn } from 'node:child_process'
+import { writeFileSync } from 'node:fs'
+import { fittedWishes, lessonOf, type Lesson } from './fit-lessons'
 import { keyGroups } from './fit-key'
 import { fitNet, type Group } from './fit-net'
-import { nodeFft } from './fft'
 
-const SONGS = Number(process.env.SONGS ?? 120)
-const FIRST = 100
-/**
- * Banks of Debian's fluid-soundfont-gm and opl3-soundfont, and the shipped one; the one measured with is
- * not among them.
- */
-const FIT_SOUNDS = ['house', 'third', 'third', 'fourth'] as const
+const HALF = 'half'
 const wanted = new Set(process.argv.slice(2))
 const want = (name: string): boolean => wanted.size === 0 || wanted.has(name)
-const makeFft = await nodeFft()
-mkdirSync('.cache/fit', { recursive: true })
 
-interface Learned {
-  pulse: { profile: number[]; f: number; right: boolean }[][]
-  bars: { input: number[]; one: boolean }[]
-  chords: Group[]
-  boundaries: YesNo[]
-  returns: YesNo[]
-}
-
-/** Everything a song teaches; kept as JSON under the hash of the code's own version below. */
-const VERSION = 'c7'
-async function learn(seed: number): Promise<Learned> {
-  const sounds = FIT_SOUNDS[seed % 4]!
-  const digest = createHash('sha1').update(`${VERSION}${seed}${sounds}`).digest('hex')
-  const path = `.cache/fit/${digest.slice(0, 12)}.json`
-  if (existsSync(path)) return JSON.parse(readFileSync(path, 'utf8')) as Learned
-  const { truth, ...recording } = await material(drawnWish(seed), sounds)
-  const heard = hear(recording)
-  const onsets = await onsetStrength(heard.mono, heard.sampleRate, makeFft, quietJob)
-  const pitches = await pitchSpectrum(
-    heard.mono,
-    { sampleRate: heard.sampleRate, tuningCents: truth.tuningCents },
-    makeFft,
-    quietJob,
-  )
-  const tracks = await readings(onsets, quietJob)
-  const right = (bpm: number): boolean => Math.abs(bpm / truth.tempo - 1) < 0.05
-  const LENGTH = 40
-  const pulse: Learned['pulse'] = []
-  const end = truth.beats.at(-1)!
-  for (let from = truth.beats[0]!; from + 20 < end; from += 16) {
-    pulse.push(
-      tracks
-        .map((track) => {
-          const beatFrames = track.beatFrames.filter(
-            (frame) =>
-              frame / track.framesPerSecond >= from && frame / track.framesPerSecond < from + LENGTH * 0.6,
-          )
-          const f = matchScore(
-            truth.beats.filter((beat) => beat >= from && beat < from + LENGTH * 0.6),
-            beatFrames.map((frame) => frame / track.framesPerSecond),
-          ).f
-          return {
-            profile: beatFrames.length >= 8 ? [...pulseProfile({ ...track, beatFrames }, onsets)] : [],
-            f,
-            right: right(medianBpm(track)) && f > 0.85,
-          }
-        })
-        .filter((entry) => entry.profile.length),
-    )
+const songs = fittedWishes()
+const isHalf = process.argv[2] === HALF
+/** The other half of the songs is heard by another process. */
+const other = isHalf
+  ? undefined
+  : spawn(process.execPath, [...process.execArgv, process.argv[1]!, HALF], { stdio: 'inherit' })
+for (const [index, song] of songs.entries())
+  if (index % 2 === (isHalf ? 1 : 0)) {
+    await lessonOf(song)
+    if (index % 20 === 0) console.log(`${index} of ${songs.length} songs heard`)
   }
-  const bars: Learned['bars'] = []
-  const scoreOf = (candidate: (typeof tracks)[number]): number =>
-    matchScore(
-      truth.beats,
-      candidate.beatFrames.map((frame) => frame / candidate.framesPerSecond),
-    ).f
-  const track = tracks
-    .filter((candidate) => right(medianBpm(candidate)))
-    .sort((a, b) => scoreOf(b) - scoreOf(a))[0]
-  if (track) {
-    const rows = beatDescriptions(track, onsets, pitches)
-    const near = (list: number[], time: number): boolean =>
-      list.some((value) => Math.abs(value - time) < 0.07)
-    track.beatFrames.forEach((frame, beat) => {
-      const time = frame / track.framesPerSecond
-      if (near(truth.beats, time))
-        bars.push({
-          input: [...barInput(rows, beat)].map((value) => Number(value.toPrecision(4))),
-          one: near(truth.downbeats, time),
-        })
-    })
-  }
-  const learned = { pulse, bars, chords: chordRows(truth, pitches), ...formLessons(truth, onsets, pitches) }
-  writeFileSync(path, JSON.stringify(learned))
-  return learned
-}
-
-const lessons: Learned[] = []
-// Two processes can hear the songs between them: HALF=0 and HALF=1 each take every other one and stop there.
-if (process.env.HALF) {
-  for (let seed = FIRST + Number(process.env.HALF); seed < FIRST + SONGS; seed += 2) await learn(seed)
-  process.exit(0)
-}
-for (let seed = FIRST; seed < FIRST + SONGS; seed++) {
-  lessons.push(await learn(seed))
-  if (seed % 10 === 9) console.log(`${seed + 1 - FIRST} songs heard`)
-}
+if (isHalf) process.exit(0)
+await new Promise<void>((resolve, reject) => {
+  if (other?.exitCode === 0) resolve()
+  other?.on('exit', (code) => (code === 0 ? resolve() : reject(new Error('half of the songs was not heard'))))
+})
+const lessons: Lesson[] = []
+for (const song of songs) lessons.push(await lessonOf(song))
 const log = (text: string): void => console.log(text)
 const write = (name: string, weights: object): void =>
   writeFileSync(`core/listen/models/${name}.json`, `${JSON.stringify(weights)}\n`)
@@ -137,13 +48,13 @@ if (want('key')) {
 }
 if (want('pulse')) {
   // Songs in 6/8 are few and the hardest to count: they weigh more.
-  const groups: Group[] = lessons.flatMap(({ pulse }, index) =>
+  const groups: Group[] = lessons.flatMap(({ pulse, compound }) =>
     pulse
       .filter((chunk) => chunk.some((entry) => entry.right))
       .map((chunk) => ({
         rows: chunk.map((entry) => entry.profile),
         right: chunk.findIndex((entry) => entry.right),
-        weight: drawnWish(FIRST + index).meter === '6/8' ? 3 : 1,
+        weight: compound ? 3 : 1,
       })),
   )
   console.log(`pulse: ${groups.length} stretches`)

@@ -2,6 +2,7 @@
 // and pop, and nothing of the demo songs.
 import { countedBeats, type Meter } from '../../core/time/meter'
 import { seededRandom } from '../random'
+import { asRecord } from './record'
 import type { Change, ChordSpec, EvaluationSong, Passage, Player, Quality, Style } from './spec'
 
 /** What a song is asked to contain; everything else is left to its seed. */
@@ -31,6 +32,8 @@ export interface Wish {
   loose?: boolean
   /** Grooves, instruments and playing beyond the stock. */
   varied?: boolean
+  /** As dense and as ugly as a record. */
+  record?: boolean
 }
 
 const FOUR: Meter = { beats: 4, unit: 4 }
@@ -291,6 +294,11 @@ function ownGroove(random: () => number, kind: string, stockFill: string): { dru
 }
 
 export function compose(wish: Wish): EvaluationSong {
+  const song = composed(wish)
+  return wish.record ? asRecord(song, seededRandom(wish.seed + 31)) : song
+}
+
+function composed(wish: Wish): EvaluationSong {
   const random = seededRandom(wish.seed)
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!
   const chance = (share: number): boolean => random() < share
@@ -558,5 +566,25 @@ export function drawnWish(seed: number): Wish {
     loose: chance(0.5),
     doubleTime: meter === '4/4' && chance(0.05),
     pickup: chance(0.15),
+  }
+}
+function recordMeter(draw: number): NonNullable<Wish['meter']> {
+  if (draw < 0.2) return '6/8'
+  return draw < 0.28 ? '3/4' : '4/4'
+}
+
+/** A wish for a song as dense as a record, with more bars of six eighths and of three than others have. */
+export function drawnRecord(seed: number): Wish {
+  const random = seededRandom(seed * 6271 + 3)
+  const meter = recordMeter(random())
+  return {
+    ...drawnWish(seed),
+    name: `record-${seed}`,
+    meter,
+    tempo: meter === '6/8' ? 44 + random() * 50 : Math.round(66 * 2 ** (random() * 1.5)),
+    threeBridge: meter === '4/4' && random() < 0.15,
+    swing: meter === '4/4' && random() < 0.15 ? 0.6 + random() * 0.07 : 0.5,
+    varied: true,
+    record: true,
   }
 }

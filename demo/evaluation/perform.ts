@@ -4,6 +4,7 @@ import type { SoundingEvent } from '../../core/timeline/sounding-event'
 import { nameAtFifths } from '../../core/music/pitch'
 import type { Stem } from '../perform-band'
 import { seededRandom } from '../random'
+import { strokesOf } from './figure'
 import { STACKS, type Change, type ChordSpec, type EvaluationSong, type Passage, type Player } from './spec'
 
 export interface Truth {
@@ -22,6 +23,7 @@ interface Placed {
   passage: Passage
   shift: number
   ending: string | undefined
+  joined: boolean
   beats: number[]
   end: number
 }
@@ -49,11 +51,17 @@ const base = {
   releaseSeconds: 0.09,
 }
 
+/** How much of the room is heard with a player: an amplifier is recorded close. */
+function roomOf({ sound, amplifier }: Player): number {
+  if (sound === 'voice') return 0.3
+  return amplifier ? 0.03 : 0.12
+}
+
 /** Beat times: slow wander around each passage's tempo. A free passage has one entry a bar, unevenly long. */
 function layOut(song: EvaluationSong, random: () => number): Placed[] {
   let at = song.leadInSeconds
   let wander = 0
-  return song.passages.map(({ passage, shift, ending }) => {
+  return song.passages.map(({ passage, shift, ending, joined }) => {
     const beats: number[] = []
     const perBar = passage.free ? 1 : countedBeats(passage.meter)
     for (let beat = 0; beat < passage.bars * perBar; beat++) {
@@ -66,7 +74,7 @@ function layOut(song: EvaluationSong, random: () => number): Placed[] {
           (1 + Math.max(-song.drift, Math.min(song.drift, wander))) *
           held
     }
-    return { passage, shift, ending, beats, end: at }
+    return { passage, shift, ending, joined: joined ?? false, beats, end: at }
   })
 }
 
@@ -86,8 +94,9 @@ export function performSong(song: EvaluationSong): { stems: Stem[]; truth: Truth
         name,
         pan: player.pan,
         gain: player.gain,
-        room: player.sound === 'voice' ? 0.3 : 0.12,
+        room: roomOf(player),
         events: [],
+        ...(player.amplifier ? { amplifier: player.amplifier } : {}),
       })
       late.set(name, gauss() * 0.003)
     }
@@ -145,11 +154,17 @@ export function performSong(song: EvaluationSong): { stems: Stem[]; truth: Truth
         end: round(chord.end),
         label: chord.label,
       })),
-      sections: placed.map((place) => ({
-        start: round(place.beats[0]!),
-        end: round(place.end),
-        label: place.passage.label,
-      })),
+      sections: placed.flatMap((place, index) =>
+        place.joined
+          ? []
+          : [
+              {
+                start: round(place.beats[0]!),
+                end: round(placed[index + 1]?.joined ? placed[index + 1]!.end : place.end),
+                label: place.passage.label,
+              },
+            ],
+      ),
     },
   }
 }
@@ -191,9 +206,19 @@ function playPassage(song: EvaluationSong, place: Placed, stage: Stage): void {
         : Number.POSITIVE_INFINITY
   const tutti = passage.players.some(
     (player) =>
-      !['chug', 'power', 'roots', 'pulse', 'fifths', 'walk', 'melody', 'twins', 'riff', 'voice'].includes(
-        player.style,
-      ) && player.sound !== 'voice',
+      ![
+        'chug',
+        'power',
+        'figure',
+        'roots',
+        'pulse',
+        'fifths',
+        'walk',
+        'melody',
+        'twins',
+        'riff',
+        'voice',
+      ].includes(player.style) && player.sound !== 'voice',
   )
   const heard = (chord: ChordSpec): ChordSpec =>
     tutti ||
@@ -258,7 +283,8 @@ function playSpan(song: EvaluationSong, player: Player, name: string, span: Span
   const { seconds, absolute, random, add } = hand
   const root = absolute(chord.root)
   const bassClass = absolute(chord.bass ?? chord.root)
-  const low = 40 + ((root - 4 + 12) % 12)
+  const lowest = song.lowest ?? 40
+  const low = lowest + ((root - lowest + 120) % 12)
   const sub = hand.compound ? 1 / 3 : 0.5
   const steps = Math.max(1, Math.round((to - from) / sub))
   const note = (
@@ -308,8 +334,8 @@ function playSpan(song: EvaluationSong, player: Player, name: string, span: Span
     .map((semitones) => 55 + ((root + semitones - 7 + 24) % 12))
     .sort((a, b) => a - b)
   const power = [low, low + (chord.quality === 'dim' ? 6 : chord.quality === 'aug' ? 8 : 7), low + 12]
-  const bassNote = 28 + ((bassClass - 4 + 12) % 12)
-  const bassRoot = 28 + ((root - 4 + 12) % 12)
+  const bassNote = lowest - 12 + ((bassClass - lowest + 120) % 12)
+  const bassRoot = lowest - 12 + ((root - lowest + 120) % 12)
   const at = (step: number): number => from + step * sub
   switch (player.style) {
     case 'strum':
@@ -360,6 +386,23 @@ function playSpan(song: EvaluationSong, player: Player, name: string, span: Span
         note(order[step % order.length]!, at(step), Math.min(to - at(step), sub * 4), 0.6, {
           string: (step % order.length) + 1,
         })
+      break
+    }
+    case 'figure': {
+      const sixteenth = sub / 2
+      const bass = player.sound.includes('bass')
+      for (const stroke of strokesOf(player.pattern!, Math.round((to - from) / sixteenth))) {
+        const start = from + stroke.step * sixteenth
+        const midis = bass ? [bassNote + stroke.semitones] : power.map((midi) => midi + stroke.semitones)
+        chordHit(
+          stroke.muted ? midis.slice(0, 2) : midis,
+          start,
+          stroke.length * sixteenth,
+          stroke.step % 4 === 0 ? 0.85 : 0.7,
+          stroke.muted && !bass ? { palmMute: 'firm' } : {},
+          0.003,
+        )
+      }
       break
     }
     case 'roots':

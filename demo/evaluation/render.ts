@@ -7,11 +7,12 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { openBank, type Bank } from '../../core/sound/bank'
 import { readWav, writeWav } from '../../core/sound/wav'
 import { decodeAudio } from '../../tools/decode'
-import { mix } from '../mix'
+import { mix, type MixOptions } from '../mix'
 import type { Stem } from '../perform-band'
 import { seededRandom } from '../random'
 import { compose, type Wish } from './compose'
 import { performSong, type Truth } from './perform'
+import type { EvaluationSong, Master } from './spec'
 
 export type Sounds = 'house' | 'other' | 'third' | 'fourth'
 const BANKS: Record<Sounds, string> = {
@@ -20,6 +21,7 @@ const BANKS: Record<Sounds, string> = {
   third: '/usr/share/sounds/sf2/FluidR3_GM.sf2',
   fourth: '/usr/share/sounds/sf2/OPL-3_FM_128M.sf2',
 }
+const SAMPLE_RATE = 22_050
 const opened = new Map<Sounds, Promise<Bank>>()
 const bankOf = (sounds: Sounds): Promise<Bank> => {
   if (!opened.has(sounds)) {
@@ -55,12 +57,24 @@ function colour(channel: Float32Array, random: () => number, tilt: number): Floa
     return low * (1 + tilt) + (value - low) * (1 - tilt) + (random() - 0.5) * 0.002
   })
 }
-const coded = (channels: Float32Array[], rate: number): Uint8Array | undefined => {
-  const result = spawnSync('lame', ['-S', '-b', '128', '-', '-'], {
+const coded = (channels: Float32Array[], rate: number, kilobits: number): Uint8Array | undefined => {
+  const result = spawnSync('lame', ['-S', '-b', String(kilobits), '-', '-'], {
     input: writeWav(channels, rate),
     maxBuffer: 1 << 28,
   })
   return result.status === 0 ? new Uint8Array(result.stdout) : undefined
+}
+
+/** Hiss, and the fades over all. */
+function faded(channel: Float32Array, master: Master, random: () => number): Float32Array {
+  const { fadeInSeconds, fadeOutSeconds, hiss } = master
+  const seconds = channel.length / SAMPLE_RATE
+  return channel.map((value, index) => {
+    const at = index / SAMPLE_RATE
+    const rise = fadeInSeconds ? Math.min(1, 0.03 + at / fadeInSeconds) : 1
+    const fall = fadeOutSeconds ? Math.min(1, (seconds - at) / fadeOutSeconds) : 1
+    return (value + hiss * (random() - 0.5)) * rise * fall
+  })
 }
 
 export interface Material {
@@ -70,37 +84,59 @@ export interface Material {
   sampleRate: number
 }
 
+type Recipe = Pick<MixOptions, 'targetRms' | 'drive' | 'reverbSeconds'>
+/** How a song is mixed: as its master says, or as its family of sound does. */
+function recipeOf(song: EvaluationSong, wish: Wish, sounds: Sounds, random: () => number): Recipe {
+  const usual = (): number => {
+    if (sounds === 'other') return 1.6
+    return wish.varied ? 1 + 0.9 * random() : 1.15
+  }
+  return {
+    targetRms: song.master?.level ?? 0.14 + 0.1 * random(),
+    drive: song.master?.drive ?? usual(),
+    reverbSeconds: 0.4 + random(),
+  }
+}
+
+/** Another room, another engineer; the fades; the coding. */
+async function finished(
+  mixed: Float32Array[],
+  master: Master | undefined,
+  sounds: Sounds,
+  random: () => number,
+): Promise<Float32Array[]> {
+  if (sounds === 'house') return mixed
+  const tilt = (random() - 0.5) * 0.7
+  const coloured = mixed.map((channel) => colour(channel, random, tilt))
+  const channels = master ? coloured.map((channel) => faded(channel, master, random)) : coloured
+  const kilobits = master?.coding ?? (sounds === 'other' ? 128 : 0)
+  const mp3 = kilobits ? coded(channels, SAMPLE_RATE, kilobits) : undefined
+  return mp3 ? (await decodeAudio(mp3)).channels : channels
+}
+
 export async function material(wish: Wish, sounds: Sounds): Promise<Material> {
   const song = compose(wish)
   const played = performSong(song)
   const random = seededRandom(wish.seed + 5)
   const recipe = {
-    sampleRate: 22_050,
+    sampleRate: SAMPLE_RATE,
     seconds: played.endSeconds + 1.5,
-    targetRms: 0.14 + 0.1 * random(),
-    drive: sounds === 'other' ? 1.6 : wish.varied ? 1 + 0.9 * random() : 1.15,
-    reverbSeconds: 0.4 + random(),
+    ...recipeOf(song, wish, sounds, random),
   }
   const key = createHash('sha1')
-    .update(JSON.stringify([played, recipe, sounds]))
+    .update(JSON.stringify(song.master ? [played, recipe, sounds, song.master] : [played, recipe, sounds]))
     .digest('hex')
     .slice(0, 16)
   const path = `.cache/evaluation/${wish.name}-${sounds}-${key}.wav`
   mkdirSync('.cache/evaluation', { recursive: true })
   if (!existsSync(path)) {
     const balance = (stem: Stem): Stem => ({ ...stem, gain: stem.gain * (0.75 + 0.5 * random()) })
-    let channels: Float32Array[] = mix(
+    const mixed = mix(
       await bankOf(sounds),
       played.stems.map((stem) => balance(sounds === 'house' ? houseStem(stem) : stem)),
       recipe,
     )
-    if (sounds !== 'house') {
-      const tilt = (random() - 0.5) * 0.7
-      channels = channels.map((channel) => colour(channel, random, tilt))
-      const mp3 = sounds === 'other' ? coded(channels, recipe.sampleRate) : undefined
-      if (mp3) channels = (await decodeAudio(mp3)).channels
-    }
-    writeFileSync(path, writeWav(channels, recipe.sampleRate))
+    writeFileSync(path, writeWav(await finished(mixed, song.master, sounds, random), SAMPLE_RATE))
   }
   const { channels, sampleRate } = readWav(readFileSync(path))!
   return { name: `${wish.name} (${sounds})`, truth: played.truth, channels, sampleRate }

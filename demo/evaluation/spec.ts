@@ -69,13 +69,15 @@ export type Style =
   | 'pulse'
   | 'fifths'
   | 'walk'
+  | 'figure'
 export interface Player {
   sound: 'steel' | 'clean' | 'driven' | 'distorted' | 'finger bass' | 'pick bass' | 'keys' | 'voice'
   style: Style
   pan: number
   gain: number
   program?: number
-  /** Which of eight steps a strummer strikes. */ pattern?: string
+  /** Which of eight steps a strummer strikes; of a figure, its sixteenths (figure.ts). */ pattern?: string
+  /** How hard the player's amplifier is driven; none is played straight. */ amplifier?: number
 }
 
 export interface Passage {
@@ -90,6 +92,21 @@ export interface Passage {
   free?: boolean
   tempoFactor?: number
 }
+export interface SongPassage {
+  passage: Passage
+  shift: number
+  ending?: 'stop' | 'held' | 'cut'
+  /** Belongs to the section before it: a half bar put in. */ joined?: boolean
+}
+/** What is done to a mix before anyone hears it. */
+export interface Master {
+  /** Mean level before the limiter, of full scale. */ level: number
+  /** Into the limiter: 1 leaves most peaks, 4 leaves none. */ drive: number
+  fadeInSeconds: number
+  fadeOutSeconds: number
+  /** Kilobits a second of an MP3; 0 leaves it uncoded. */ coding: number
+  /** Amplitude of the hiss. */ hiss: number
+}
 export interface EvaluationSong {
   name: string
   seed: number
@@ -100,5 +117,7 @@ export interface EvaluationSong {
   mode: 'major' | 'minor'
   tapeCents: number
   leadInSeconds: number
-  passages: { passage: Passage; shift: number; ending?: 'stop' | 'held' | 'cut' }[]
+  /** Lowest string of the guitars, as a MIDI note: 40 unless said. */ lowest?: number
+  master?: Master
+  passages: SongPassage[]
 }
