@@ -1,24 +1,34 @@
 // analyse IN.wav: what is heard in a recording, as JSON.
-import { readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, statSync, writeFileSync } from 'node:fs'
 import { analyse } from '../core/listen/analyse'
 import { quietJob } from '../core/listen/job'
-import { readWav } from '../core/sound/wav'
-import { decodeAudio } from '../tools/decode'
+import type { Analysis } from '../core/listen/analysis'
 import { nodeFft } from '../tools/fft'
+import { openSoundFile } from '../tools/sound-file'
 import { Complaint } from './answer'
 
 /** Writes the analysis to `out` or standard output. Throws a `Complaint` when there is nothing to hear. */
 export async function analyseFile(path: string, out: string | undefined): Promise<void> {
-  let bytes: Uint8Array
-  try {
-    bytes = readFileSync(path)
-  } catch {
+  if (!existsSync(path) || statSync(path).isDirectory())
     throw new Complaint(`There is no readable file ${path}.`)
-  }
-  const recording = readWav(bytes) ?? (await decodeAudio(bytes).catch(() => undefined))
-  if (!recording?.channels[0]?.length) throw new Complaint(`${path} is not a sound file that can be read.`)
-  const { durationSeconds: _length, ...analysis } = await analyse(recording, await nodeFft(), quietJob)
+  const { durationSeconds: _length, ...analysis } = await heardIn(path)
   const text = `${JSON.stringify(analysis)}\n`
   if (out) writeFileSync(out, text)
   else process.stdout.write(text)
+}
+
+async function heardIn(path: string): Promise<Analysis> {
+  const unreadable = new Complaint(`${path} is not a sound file that can be read.`)
+  const recording = await openSoundFile(path).catch(() => undefined)
+  if (!recording) throw unreadable
+  const makeFft = await nodeFft()
+  // A file may turn out to be none in its middle.
+  const pieces = async function* () {
+    try {
+      yield* recording.pieces
+    } catch {
+      throw unreadable
+    }
+  }
+  return analyse({ ...recording, pieces: pieces() }, makeFft, quietJob)
 }

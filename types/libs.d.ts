@@ -1,3 +1,8 @@
+declare module 'audio-type' {
+  /** The name of a sound file's format from its first bytes. */
+  const audioType: (head: Uint8Array) => string | undefined
+  export default audioType
+}
 declare module 'signalsmith-stretch' {
   export interface StretchNode extends AudioWorkletNode {
     addBuffers: (channels: Float32Array[], transfer?: Transferable[]) => Promise<number>

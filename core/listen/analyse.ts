@@ -3,7 +3,7 @@ import { ANALYSIS_VERSION, type Analysis, type Given } from './analysis'
 import { interpret } from './interpret'
 import { choosePulse } from './pulse-choice'
 import type { JobContext } from './job'
-import type { Recording } from './features/recording'
+import type { Recording, RecordingInPieces } from './features/recording'
 import type { MakeFft } from './features/spectrum'
 import { takeIn, type Sound } from './features/feature-extraction'
 
@@ -12,7 +12,7 @@ import { takeIn, type Sound } from './features/feature-extraction'
  * `Cancelled` when the job is.
  */
 export async function analyse(
-  recording: Recording,
+  recording: Recording | RecordingInPieces,
   makeFft: MakeFft,
   job: JobContext,
   given: Given = {},

@@ -32,7 +32,8 @@ export function writeWav(channels: readonly Float32Array[], sampleRate: number):
 type SampleKind = 1 | 2 | 3 | 4 | 'float'
 
 /** Reads one sample, ±1, from its place among the bytes: by its width in bytes, or as a 32-bit float. */
-function sampleReader(bytes: Uint8Array, view: DataView, kind: SampleKind): (place: number) => number {
+function sampleReader(bytes: Uint8Array, kind: SampleKind): (place: number) => number {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const readers: Record<SampleKind, (place: number) => number> = {
     1: (place) => bytes[place]! / 128 - 1,
     2: (place) => view.getInt16(place, true) / 32_768,
@@ -43,16 +44,26 @@ function sampleReader(bytes: Uint8Array, view: DataView, kind: SampleKind): (pla
   return readers[kind]
 }
 
+/** Where the samples of a WAV file lie, and how. */
+export interface WavLayout {
+  channels: number
+  sampleRate: number
+  kind: SampleKind
+  bytesPerFrame: number
+  dataAt: number
+  frames: number
+}
+
 /**
- * Reads PCM WAV of 8, 16, 24 or 32 bits or 32-bit float, channel by channel; undefined when it is none. For
- * scripts: the page decodes with the browser.
+ * The layout of PCM WAV of 8, 16, 24 or 32 bits or 32-bit float, from the head of a file of so many bytes;
+ * undefined when it is none, or when its samples begin beyond the head.
  */
-export function readWav(bytes: Uint8Array): { channels: Float32Array[]; sampleRate: number } | undefined {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  const tag = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4))
-  if (bytes.length < 44 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') return undefined
+export function wavLayout(head: Uint8Array, fileBytes: number): WavLayout | undefined {
+  const view = new DataView(head.buffer, head.byteOffset, head.byteLength)
+  const tag = (at: number): string => String.fromCharCode(...head.subarray(at, at + 4))
+  if (head.length < 44 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') return undefined
   let format = { code: 1, channels: 1, rate: 44_100, bits: 16 }
-  for (let at = 12; at + 8 <= bytes.length;) {
+  for (let at = 12; at + 8 <= head.length;) {
     const size = view.getUint32(at + 4, true)
     if (tag(at) === 'fmt ')
       format = {
@@ -64,21 +75,57 @@ export function readWav(bytes: Uint8Array): { channels: Float32Array[]; sampleRa
     if (tag(at) === 'data') {
       const width = format.bits / 8
       if (![1, 2, 3, 4].includes(width) || format.channels < 1) return undefined
-      const frames = Math.floor(Math.min(size, bytes.length - at - 8) / width / format.channels)
-      const float = width === 4 && isFloat(format.code, view, at)
-      const read = sampleReader(bytes, view, float ? 'float' : (width as SampleKind))
+      const bytesPerFrame = width * format.channels
       return {
-        channels: Array.from({ length: format.channels }, (_, channel) =>
-          Float32Array.from({ length: frames }, (_value, frame) =>
-            read(at + 8 + (frame * format.channels + channel) * width),
-          ),
-        ),
+        channels: format.channels,
         sampleRate: format.rate,
+        kind: width === 4 && isFloat(format.code, view, at) ? 'float' : (width as SampleKind),
+        bytesPerFrame,
+        dataAt: at + 8,
+        frames: Math.floor(Math.min(size, fileBytes - at - 8) / bytesPerFrame),
       }
     }
     at += 8 + size + (size & 1)
   }
   return undefined
+}
+
+/** The whole frames among these bytes, which begin with one, channel by channel. */
+function wavSamples(bytes: Uint8Array, { channels, kind, bytesPerFrame }: WavLayout): Float32Array[] {
+  const read = sampleReader(bytes, kind)
+  const frames = Math.floor(bytes.length / bytesPerFrame)
+  const width = bytesPerFrame / channels
+  return Array.from({ length: channels }, (_, channel) => {
+    const samples = new Float32Array(frames)
+    for (let frame = 0; frame < frames; frame++)
+      samples[frame] = read(frame * bytesPerFrame + channel * width)
+    return samples
+  })
+}
+
+/**
+ * Reads a whole WAV file, channel by channel; undefined when it is none. For scripts: the page decodes with
+ * the browser.
+ */
+export function readWav(bytes: Uint8Array): { channels: Float32Array[]; sampleRate: number } | undefined {
+  const layout = wavLayout(bytes, bytes.length)
+  if (!layout) return undefined
+  const { dataAt, frames, bytesPerFrame, sampleRate } = layout
+  const data = bytes.subarray(dataAt, dataAt + frames * bytesPerFrame)
+  return { channels: wavSamples(data, layout), sampleRate }
+}
+
+const PIECE_FRAMES = 1 << 17
+/** The samples of a WAV file piece by piece; `read` gives bytes from a place in it, `length` of them. */
+export function* wavPieces(
+  layout: WavLayout,
+  read: (at: number, length: number) => Uint8Array,
+): Iterable<Float32Array[]> {
+  const { dataAt, frames, bytesPerFrame } = layout
+  for (let frame = 0; frame < frames; frame += PIECE_FRAMES) {
+    const count = Math.min(PIECE_FRAMES, frames - frame)
+    yield wavSamples(read(dataAt + frame * bytesPerFrame, count * bytesPerFrame), layout)
+  }
 }
 
 const FLOAT = 3

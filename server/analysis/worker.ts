@@ -2,13 +2,14 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import { analyse } from '../../core/listen/analyse'
 import { quietJob } from '../../core/listen/job'
-import { readWav } from '../../core/sound/wav'
+import { wavLayout, wavPieces } from '../../core/sound/wav'
 import { nodeFft } from '../../tools/fft'
 
 async function heard(bytes: Uint8Array): Promise<unknown> {
-  const recording = readWav(bytes)
-  if (!recording?.channels[0]?.length) return undefined
-  return analyse(recording, await nodeFft(), quietJob)
+  const layout = wavLayout(bytes, bytes.length)
+  if (!layout?.frames) return undefined
+  const pieces = wavPieces(layout, (at, length) => bytes.subarray(at, at + length))
+  return analyse({ pieces, sampleRate: layout.sampleRate, frames: layout.frames }, await nodeFft(), quietJob)
 }
 
 heard(workerData as Uint8Array).then(

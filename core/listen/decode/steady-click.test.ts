@@ -3,7 +3,8 @@ import { drumKit, noise, RATE, silence } from '../../../tests/support/tones'
 import { matchScore } from '../metrics'
 import { believed, clickReadings } from './click-readings'
 import { Cancelled, quietJob } from '../job'
-import { attackRises, steadyClick, type SteadyClick } from './steady-click'
+import { attackMeter } from '../features/attacks'
+import { steadyClick, type SteadyClick } from './steady-click'
 
 const SECONDS = 100
 /** Drums at a steady tempo, silent in a break, with noise over all of it. */
@@ -21,7 +22,12 @@ function record(bpm: number, { drift = 0 } = {}): { mono: Float32Array; beats: n
   for (let i = 0; i < mono.length; i++) mono[i] = (mono[i] ?? 0) + 0.02 * random()
   return { mono, beats }
 }
-const clickOf = (mono: Float32Array) => steadyClick(attackRises(mono, RATE), quietJob)
+const risesOf = (mono: Float32Array): Float32Array => {
+  const meter = attackMeter(RATE)
+  meter.take(mono)
+  return meter.rises()
+}
+const clickOf = (mono: Float32Array) => steadyClick(risesOf(mono), quietJob)
 
 describe('a steady click', () => {
   it.each([84, 118.37, 171.2])(
@@ -75,7 +81,7 @@ describe('a steady click', () => {
   })
   it('stops when it is told to', async () => {
     const asked = { ...quietJob, isCancelled: () => true }
-    await expect(steadyClick(attackRises(record(118).mono, RATE), asked)).rejects.toThrow(Cancelled)
+    await expect(steadyClick(risesOf(record(118).mono), asked)).rejects.toThrow(Cancelled)
   })
   it('says where attacks go along with it', async () => {
     const click = await clickOf(record(118).mono)

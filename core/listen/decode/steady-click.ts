@@ -3,10 +3,9 @@
 // whose fold stays sharp, with the same phase in every third of the recording, is the click. It settles
 // tempo and grid to a hundredth of a percent; which multiple of it is the beat is decided elsewhere.
 import { greatest } from 'd3-array'
+import { ATTACK_RATE } from '../features/attacks'
 import { checkpoint, type JobContext } from '../job'
 
-/** Attacks are counted so many times a second. */
-const ATTACK_RATE = 200
 const BINS = 48
 /** The coarse search halves both: it only has to come near. */
 const COARSE = 2
@@ -17,26 +16,6 @@ const LONGEST = 1.25
 const STRETCH_SECONDS = 30
 /** So many coarse candidates are looked at over the whole length. */
 const CANDIDATES = 12
-
-/** How much the energy of the second difference rises, ATTACK_RATE times a second: clicks, picks, sticks. */
-export function attackRises(mono: Float32Array, sampleRate: number): Float32Array {
-  const hop = sampleRate / ATTACK_RATE
-  const frames = Math.floor(mono.length / hop)
-  const rises = new Float32Array(Math.max(0, frames))
-  let before = 0
-  for (let t = 0; t < frames; t++) {
-    const [from, to] = [Math.max(2, Math.round(t * hop)), Math.round((t + 1) * hop)]
-    let energy = 0
-    for (let i = from; i < to; i++) {
-      const bend = (mono[i] ?? 0) - 2 * (mono[i - 1] ?? 0) + (mono[i - 2] ?? 0)
-      energy += bend * bend
-    }
-    const level = Math.log(energy / hop + 1e-9)
-    rises[t] = t === 0 ? 0 : Math.min(3, Math.max(0, level - before))
-    before = level
-  }
-  return rises
-}
 
 interface Folded {
   /** Mean value of each bin. */

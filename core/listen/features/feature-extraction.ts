@@ -2,12 +2,12 @@
 // of it stands.
 import { readings, type BeatTrack } from '../decode/beats'
 import { believed, clickReadings } from '../decode/click-readings'
-import { attackRises, steadyClick, type SteadyClick } from '../decode/steady-click'
+import { steadyClick } from '../decode/steady-click'
 import type { JobContext } from '../job'
 import { onsetStrength, type OnsetStrength } from './onset-strength'
 import { chromaOf, notesIn, PITCHES, pitchSpectrum, spectrumOf, type PitchSpectrum } from './pitch-spectrum'
 import { lowNoteOf, lowNotes } from './low-note'
-import { hear, inOne, type Recording } from './recording'
+import { hear, type Recording, type RecordingInPieces } from './recording'
 import { measureSides, type Sides } from './stereo-field'
 import type { MakeFft } from './spectrum'
 import { measureTuning, type Tuning } from './tuning'
@@ -30,11 +30,6 @@ export interface Sound {
 /** Shorter recordings hold no song. */
 const SHORTEST_SECONDS = 2
 const SILENT_LOUDNESS = 1e-4
-
-/** The click a recording was played to, if it was. */
-async function clickOf(recording: Recording, job: JobContext): Promise<SteadyClick | undefined> {
-  return believed(await steadyClick(attackRises(inOne(recording), recording.sampleRate), job))
-}
 
 /** Notes of any stretch, each heard once and remembered. */
 function remembered(pitches: PitchSpectrum): Pick<Sound, 'notesAt' | 'chromaAt'> {
@@ -69,16 +64,16 @@ function silence(durationSeconds: number, onsets: OnsetStrength): Sound {
  * job is.
  */
 export async function takeIn(
-  recording: Recording,
+  recording: Recording | RecordingInPieces,
   makeFft: MakeFft,
   job: JobContext,
   onPulse?: (onsets: OnsetStrength, tracks: BeatTrack[], durationSeconds: number) => void,
 ): Promise<Sound> {
-  const { mono, left, right, sampleRate, durationSeconds } = hear(recording)
+  const { mono, side, sampleRate, durationSeconds, rises } = await hear(recording)
   const onsets = await onsetStrength(mono, sampleRate, makeFft, job)
   if (durationSeconds < SHORTEST_SECONDS || onsets.loudness.every((value) => value < SILENT_LOUDNESS))
     return silence(durationSeconds, onsets)
-  const click = await clickOf(recording, job)
+  const click = believed(await steadyClick(rises, job))
   const tracks = click
     ? clickReadings(click, durationSeconds, onsets.framesPerSecond)
     : await readings(onsets, job)
@@ -86,9 +81,9 @@ export async function takeIn(
   const tuning = await measureTuning(mono, sampleRate, makeFft, job)
   const tuned = { sampleRate, tuningCents: tuning.cents ?? 0 }
   const pitches = await pitchSpectrum(mono, tuned, makeFft, job)
-  const stereo = left && right ? { left, right } : undefined
-  const sides = stereo && (await measureSides(stereo.left, stereo.right, sampleRate, makeFft, job))
-  const low = stereo && (await lowNotes({ ...stereo, ...tuned }, makeFft, job))
+  const stereo = side && { middle: mono, side, ...tuned }
+  const sides = stereo && (await measureSides(stereo, makeFft, job))
+  const low = stereo && (await lowNotes(stereo, makeFft, job))
   return {
     durationSeconds,
     silent: false,

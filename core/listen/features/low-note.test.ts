@@ -19,13 +19,18 @@ const dyad = (low: number, high: number, phase: number): Float32Array =>
       Math.sin((2 * Math.PI * hz(midi) * i) / RATE + phase * (1 + (midi % 5)))
     return Math.tanh(4 * (at(low) + at(high)))
   })
-/** Two takes left and right, a bass in the middle. */
-const record = (takes: [Float32Array, Float32Array], bass: Float32Array, guitars: number) => ({
-  left: takes[0].map((value, i) => guitars * value + 0.5 * bass[i]!),
-  right: takes[1].map((value, i) => guitars * value + 0.5 * bass[i]!),
+const stereo = (left: Float32Array, right: Float32Array) => ({
+  middle: left.map((value, i) => (value + right[i]!) / 2),
+  side: left.map((value, i) => (value - right[i]!) / 2),
   sampleRate: RATE,
   tuningCents: 0,
 })
+/** Two takes left and right, a bass in the middle. */
+const record = (takes: [Float32Array, Float32Array], bass: Float32Array, guitars: number) =>
+  stereo(
+    takes[0].map((value, i) => guitars * value + 0.5 * bass[i]!),
+    takes[1].map((value, i) => guitars * value + 0.5 * bass[i]!),
+  )
 const makeFft = await nodeFft()
 
 describe('the lowest note of a wall of guitars', () => {
@@ -45,8 +50,7 @@ describe('the lowest note of a wall of guitars', () => {
 
   it('says nothing of a record with one channel turned round, or with one only', async () => {
     const both = driven(45, 0)
-    const of = (left: Float32Array, right: Float32Array) =>
-      lowNotes({ left, right, sampleRate: RATE, tuningCents: 0 }, makeFft, quietJob)
+    const of = (left: Float32Array, right: Float32Array) => lowNotes(stereo(left, right), makeFft, quietJob)
     const turned = both.map((value) => -value)
     const silent = new Float32Array(both.length)
     expect(await of(both, turned)).toBeUndefined()

@@ -2,7 +2,7 @@
 // After the spectral flux of Bello et al. (2005) with the maximum filter over frequency of Böck and Widmer
 // (2013) against vibrato.
 import { checkpoint, type JobContext } from '../job'
-import { hann, padEnds, type MakeFft } from './spectrum'
+import { hann, takeFrame, type MakeFft } from './spectrum'
 
 const FRAMES_PER_SECOND = 100
 
@@ -51,28 +51,22 @@ function pitchBins(sampleRate: number): { first: number; classes: Int32Array } {
   return { first, classes }
 }
 
-/** Logarithmic level of each band in one frame, and the frame's energy. */
-function bandLevels(
-  magnitudes: Float32Array,
-  edges: readonly number[],
-): { levels: Float32Array; energy: number } {
-  const levels = new Float32Array(BANDS)
+/** `levels` = the logarithmic level of each band in one frame; its energy is given back. */
+function bandLevels(magnitudes: Float32Array, edges: readonly number[], levels: Float32Array): number {
   let energy = 0
   for (let band = 0; band < BANDS; band++) {
     let sum = 0
-    for (let bin = edges[band]!; bin < Math.max(edges[band]! + 1, edges[band + 1]!); bin++)
-      sum += magnitudes[bin]!
+    const end = Math.max(edges[band]! + 1, edges[band + 1]!)
+    for (let bin = edges[band]!; bin < end; bin++) sum += magnitudes[bin]!
     levels[band] = Math.log1p(10 * sum)
     energy += sum * sum
   }
-  return { levels, energy }
+  return energy
 }
 
-/** How much each band rises over itself and its neighbours in the frame before. */
-const risesOf = (now: Float32Array, before: Float32Array): Float32Array =>
-  now.map((level, band) =>
-    Math.max(0, level - Math.max(before[band]!, before[band - 1] ?? 0, before[band + 1] ?? 0)),
-  )
+/** How much a band rises over itself and its neighbours in the frame before. */
+const riseOf = (now: Float32Array, before: Float32Array, band: number): number =>
+  Math.max(0, now[band]! - Math.max(before[band]!, before[band - 1] ?? 0, before[band + 1] ?? 0))
 
 /**
  * Strength of attacks a frame, whole and by low, middle and high bands, with change of harmony and
@@ -93,32 +87,31 @@ export async function onsetStrength(
   const bandOf = (hertz: number): number => edges.findIndex((edge) => (edge * sampleRate) / SIZE > hertz)
   const [lowBand, highBand] = [bandOf(200), bandOf(1500)]
   const pitched = pitchBins(sampleRate)
-  const chroma: Float32Array[] = []
+  /** Of each pitch class, up to each frame. */
+  const chroma = new Float64Array(12 * (frames + 1))
   const bands: Float32Array[] = []
   const frame = new Float32Array(SIZE)
   const magnitudes = new Float32Array(SIZE / 2 + 1)
-  let before = new Float32Array(BANDS)
-  const padded = padEnds(mono, SIZE)
+  let [levels, before] = [new Float32Array(BANDS), new Float32Array(BANDS)]
   for (let t = 0; t < frames; t++) {
     if (t % 1000 === 0) await checkpoint(job, 'onsets', t / frames)
     // Centred a little late, so that an attack is dated when it is heard and not before.
-    const start = Math.round((t * sampleRate) / FRAMES_PER_SECOND) - SIZE / 2 + SIZE
-    for (let i = 0; i < SIZE; i++) frame[i] = padded[start + i]! * window[i]!
+    takeFrame(mono, Math.round((t * sampleRate) / FRAMES_PER_SECOND) - SIZE / 2, window, frame)
     fft.magnitudes(frame, magnitudes)
-    const { levels, energy } = bandLevels(magnitudes, edges)
-    loudness[t] = energy
-    risesOf(levels, before).forEach((rise, band) => {
+    loudness[t] = bandLevels(magnitudes, edges, levels)
+    const colour = (bands[Math.floor(t / SLOW)] ??= new Float32Array(BANDS))
+    for (let band = 0; band < BANDS; band++) {
+      const rise = riseOf(levels, before, band)
       all[t]! += rise
       if (band < lowBand) low[t]! += rise
       else if (band >= highBand) high[t]! += rise
       else mid[t]! += rise
-    })
-    before = levels as Float32Array<ArrayBuffer>
-    const colour = (bands[Math.floor(t / SLOW)] ??= new Float32Array(BANDS))
-    for (let band = 0; band < BANDS; band++) colour[band]! += levels[band]! / SLOW
-    const pitch = new Float32Array(12)
-    pitched.classes.forEach((at, index) => (pitch[at]! += magnitudes[pitched.first + index]!))
-    chroma.push(pitch)
+      colour[band]! += levels[band]! / SLOW
+    }
+    ;[levels, before] = [before, levels]
+    for (let k = 0; k < 12; k++) chroma[12 * (t + 1) + k] = chroma[12 * t + k]!
+    for (let index = 0; index < pitched.classes.length; index++)
+      chroma[12 * (t + 1) + pitched.classes[index]!]! += magnitudes[pitched.first + index]!
   }
   chromaChange(chroma, change)
   let raw = 0
@@ -128,17 +121,13 @@ export async function onsetStrength(
   return { all, low, mid, high, change, loudness, raw, bands, ...perSecond }
 }
 
-/** Cosine distance between the mean chroma of the third of a second after and before each frame. */
-function chromaChange(chroma: readonly Float32Array[], out: Float32Array): void {
+/** Cosine distance between the chroma of the third of a second after and before each frame. */
+function chromaChange(sums: Float64Array, out: Float32Array): void {
   const reach = 30
-  const sums = new Float64Array(12 * (chroma.length + 1))
-  chroma.forEach((frame, t) => {
-    for (let k = 0; k < 12; k++) sums[12 * (t + 1) + k] = sums[12 * t + k]! + frame[k]!
-  })
-  for (let t = 0; t < chroma.length; t++) {
+  for (let t = 0; t < out.length; t++) {
     const a = 12 * Math.max(0, t - reach)
     const b = 12 * t
-    const c = 12 * Math.min(chroma.length, t + reach)
+    const c = 12 * Math.min(out.length, t + reach)
     let dot = 0
     let before = 0
     let after = 0

@@ -2,7 +2,7 @@
 // that explain it. After the approximate transcription of Mauch and Dixon (2010): three bins a semitone,
 // overtone dictionary, non-negative least squares.
 import { checkpoint, type JobContext } from '../job'
-import { hann, padEnds, type MakeFft } from './spectrum'
+import { hann, takeFrame, type MakeFft } from './spectrum'
 
 /** MIDI number of the lowest pitch looked for (a low B string is 23) and how many semitones up. */
 export const LOWEST_MIDI = 23
@@ -78,12 +78,10 @@ export async function pitchSpectrum(
   const magnitudes = new Float32Array(
     Math.min(SIZE / 2, Math.max(...map.map(({ low, weights }) => low + weights.length))) + 1,
   )
-  const padded = padEnds(mono, SIZE)
   const frames: Float32Array[] = []
   for (let t = 0; t < count; t++) {
     if (t % 120 === 0) await checkpoint(job, 'pitches', t / count)
-    const start = t * hop + SIZE / 2
-    for (let i = 0; i < SIZE; i++) frame[i] = padded[start + i]! * window[i]!
+    takeFrame(mono, t * hop - SIZE / 2, window, frame)
     fft.magnitudes(frame, magnitudes)
     const bins = new Float32Array(BINS)
     for (const { bin, low, weights } of map) {

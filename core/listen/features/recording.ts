@@ -1,18 +1,29 @@
-// A recording as the analysis hears it: at most two channels at a rate low enough to be quick, repaired
-// where it is broken.
-import { lowerRate } from './spectrum'
+// A recording as the analysis hears it: piece by piece brought to a rate low enough to be quick, repaired
+// where it is broken. Of the full rate only the attacks are kept, so a long recording needs little memory.
+import { attackMeter } from './attacks'
+import { lowering } from './spectrum'
 
 export interface Recording {
   channels: readonly Float32Array[]
   sampleRate: number
 }
-/** `mono` is what all pitch and rhythm work listens to; `left` and `right` are absent for mono material. */
+/** The same, read while it is heard: of each channel the samples that follow those before. */
+export interface RecordingInPieces {
+  pieces: Iterable<readonly Float32Array[]> | AsyncIterable<readonly Float32Array[]>
+  sampleRate: number
+  /** How many samples a channel has, or room for as many, where that is known beforehand. */ frames?: number
+}
+
+/**
+ * `mono` is what all pitch and rhythm work listens to, `side` half the difference of the channels (the left
+ * one is their sum), absent for mono material. `rises` are the attacks.
+ */
 export interface Heard {
   mono: Float32Array
-  left: Float32Array | undefined
-  right: Float32Array | undefined
+  side: Float32Array | undefined
   sampleRate: number
   durationSeconds: number
+  rises: Float32Array
 }
 
 /**
@@ -20,20 +31,24 @@ export interface Heard {
  * the wrong way round.
  */
 const CANCELLED = 0.02
+const PIECE_FRAMES = 1 << 17
 
-/** Missing samples become silence, a constant offset is taken away, the rate is lowered. */
-function clean(channel: Float32Array, sampleRate: number): { mono: Float32Array; sampleRate: number } {
-  const lowered = lowerRate(channel, sampleRate)
-  const mono = lowered.mono === channel ? channel.slice() : lowered.mono
+function* inPieces(channels: readonly Float32Array[]): Iterable<Float32Array[]> {
+  for (let from = 0; from < (channels[0]?.length ?? 0); from += PIECE_FRAMES)
+    yield channels.map((channel) => channel.subarray(from, from + PIECE_FRAMES))
+}
+
+/** Missing samples become silence. */
+const repaired = (samples: Float32Array): Float32Array =>
+  samples.every(Number.isFinite) ? samples : samples.map((value) => (Number.isFinite(value) ? value : 0))
+
+/** A constant offset is taken away, in place. */
+function levelled(samples: Float32Array): Float32Array {
   let sum = 0
-  for (let i = 0; i < mono.length; i++) {
-    const value = mono[i]!
-    if (!Number.isFinite(value)) mono[i] = 0
-    else sum += value
-  }
-  const offset = sum / Math.max(1, mono.length)
-  if (Math.abs(offset) > 1e-5) for (let i = 0; i < mono.length; i++) mono[i]! -= offset
-  return { mono, sampleRate: lowered.sampleRate }
+  for (const value of samples) sum += value
+  const offset = sum / Math.max(1, samples.length)
+  if (Math.abs(offset) > 1e-5) for (let i = 0; i < samples.length; i++) samples[i]! -= offset
+  return samples
 }
 
 const energy = (samples: Float32Array): number => {
@@ -42,25 +57,42 @@ const energy = (samples: Float32Array): number => {
   return sum
 }
 
-/** Half the sum of both sides, or half their difference where the sum has cancelled itself out. */
-function mixed(left: Float32Array, right: Float32Array): Float32Array {
-  const sum = new Float32Array(left.length)
-  for (let i = 0; i < sum.length; i++) sum[i] = 0.5 * (left[i]! + right[i]!)
-  if (energy(sum) >= CANCELLED * 0.5 * (energy(left) + energy(right))) return sum
-  for (let i = 0; i < sum.length; i++) sum[i] = 0.5 * (left[i]! - right[i]!)
-  return sum
+/** Samples of one kind as they come in: lowered, and their attacks. */
+function listener(sampleRate: number, frames: number | undefined) {
+  const low = lowering(sampleRate, frames)
+  const attacks = attackMeter(sampleRate)
+  return {
+    take(samples: Float32Array): void {
+      low.take(samples)
+      attacks.take(samples)
+    },
+    end: () => ({ samples: levelled(low.samples()), rises: attacks.rises(), sampleRate: low.sampleRate }),
+  }
 }
 
-/** The channels as one, at the recording's own rate: attacks are sharpest in its highest octave. */
-export function inOne({ channels: [left, right] }: Recording): Float32Array {
-  return left && right ? mixed(left, right) : (left ?? new Float32Array(0))
-}
-
-export function hear(recording: Recording): Heard {
-  const [first, second] = recording.channels
-  const durationSeconds = (first?.length ?? 0) / recording.sampleRate
-  const { mono: left, sampleRate } = clean(first ?? new Float32Array(0), recording.sampleRate)
-  if (!second) return { mono: left, left: undefined, right: undefined, sampleRate, durationSeconds }
-  const right = clean(second, recording.sampleRate).mono
-  return { mono: mixed(left, right), left, right, sampleRate, durationSeconds }
+/** Hears a recording once, from end to end. */
+export async function hear(recording: Recording | RecordingInPieces): Promise<Heard> {
+  const { sampleRate } = recording
+  const expected = 'pieces' in recording ? recording.frames : recording.channels[0]?.length
+  const [middle, side] = [listener(sampleRate, expected), listener(sampleRate, expected)]
+  let frames = 0
+  let stereo = false
+  for await (const piece of 'pieces' in recording ? recording.pieces : inPieces(recording.channels)) {
+    const [left, right] = piece.slice(0, 2).map(repaired)
+    frames += left?.length ?? 0
+    stereo ||= right !== undefined
+    if (!left) continue
+    middle.take(right ? left.map((value, i) => 0.5 * (value + right[i]!)) : left)
+    side.take(right ? left.map((value, i) => 0.5 * (value - right[i]!)) : new Float32Array(left.length))
+  }
+  const durationSeconds = frames / sampleRate
+  const sum = middle.end()
+  const only = { mono: sum.samples, rises: sum.rises, sampleRate: sum.sampleRate, durationSeconds }
+  if (!stereo) return { ...only, side: undefined }
+  const difference = side.end()
+  const [inSum, inDifference] = [energy(sum.samples), energy(difference.samples)]
+  // Turning one channel round makes the difference the sum.
+  return inSum >= CANCELLED * (inSum + inDifference)
+    ? { ...only, side: difference.samples }
+    : { ...only, mono: difference.samples, rises: difference.rises, side: sum.samples }
 }

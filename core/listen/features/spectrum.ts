@@ -1,6 +1,8 @@
 // Short-time spectra for listening. The FFT is a library (pffft, WebAssembly): the host hands in its
 // instance, so the core fetches nothing.
 
+import { sum as sumOf } from 'd3-array'
+
 /**
  * What the core needs of an FFT: the magnitudes of a real frame, size a power of two. `out` has size / 2 +
  * 1 entries, or fewer: then only the lowest are computed.
@@ -64,30 +66,72 @@ export function pffft(module: PffftModule): MakeFft {
 export const hann = (size: number): Float32Array =>
   Float32Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size))
 
-/** The samples with so much silence before and after them that a frame may hang over the ends. */
-export function padEnds(mono: Float32Array, silence: number): Float32Array {
-  const padded = new Float32Array(mono.length + 2 * silence)
-  padded.set(mono, silence)
-  return padded
+/** `out` = a frame of samples from `start`, windowed; silence beyond the ends. */
+export function takeFrame(
+  samples: Float32Array,
+  start: number,
+  window: Float32Array,
+  out: Float32Array,
+): void {
+  const size = window.length
+  if (start >= 0 && start + size <= samples.length) {
+    for (let i = 0; i < size; i++) out[i] = samples[start + i]! * window[i]!
+    return
+  }
+  for (let i = 0; i < size; i++) {
+    const place = start + i
+    out[i] = place >= 0 && place < samples.length ? samples[place]! * window[i]! : 0
+  }
 }
 
+/** Listening is quick at or under this rate. */
+const HIGHEST_RATE = 24_000
+const ROOM = 1 << 20
+
+export interface Lowering {
+  sampleRate: number
+  take: (samples: Float32Array) => void
+  samples: () => Float32Array
+}
 /**
- * Averages pairs of samples until the rate is at most `highestRate`: a cheap decimation, good enough below
- * a third of the new rate. NaN counts as silence.
+ * Averages two, four … samples until the rate is at most HIGHEST_RATE: a cheap decimation, good enough below
+ * a third of the new rate. Where it is known how many will come, they are kept in one piece.
  */
-export function lowerRate(
-  mono: Float32Array,
-  sampleRate: number,
-  highestRate = 24_000,
-): { mono: Float32Array; sampleRate: number } {
-  let current = mono
-  let rate = sampleRate
-  while (rate > highestRate) {
-    const half = new Float32Array(current.length >> 1)
-    for (let i = 0; i < half.length; i++)
-      half[i] = 0.5 * ((current[2 * i]! || 0) + (current[2 * i + 1]! || 0))
-    current = half
-    rate /= 2
+export function lowering(sampleRate: number, expected?: number): Lowering {
+  let factor = 1
+  while (sampleRate / factor > HIGHEST_RATE) factor *= 2
+  const blocks: Float32Array[] = []
+  let block = new Float32Array(expected === undefined ? ROOM : Math.ceil(expected / factor))
+  let [length, sum, summed] = [0, 0, 0]
+  const push = (value: number): void => {
+    if (length === block.length) {
+      blocks.push(block)
+      block = new Float32Array(ROOM)
+      length = 0
+    }
+    block[length++] = value
   }
-  return { mono: current, sampleRate: rate }
+  return {
+    sampleRate: sampleRate / factor,
+    take(samples) {
+      for (const value of samples) {
+        sum += value
+        if (++summed < factor) continue
+        push(sum / factor)
+        sum = 0
+        summed = 0
+      }
+    },
+    samples() {
+      const last = block.subarray(0, length)
+      if (!blocks.length) return last
+      const all = new Float32Array(sumOf(blocks, ({ length }) => length) + length)
+      let at = 0
+      for (const part of [...blocks, last]) {
+        all.set(part, at)
+        at += part.length
+      }
+      return all
+    },
+  }
 }
