@@ -5,7 +5,7 @@ import '../zod-plain'
 import { z } from 'zod'
 
 /** Raised when what is heard changes: results kept under an older version are computed again. */
-export const ANALYSIS_VERSION = 'listen-5'
+export const ANALYSIS_VERSION = 'listen-6'
 
 const share = z.number().min(0).max(1)
 const key = z.object({ tonic: z.string(), mode: z.enum(['major', 'minor']) })
@@ -78,6 +78,8 @@ export const analysisSchema = z.object({
     .optional(),
   /** Per bar, who plays where: a letter each of l, c, r and b (low). Absent for mono. */
   activity: z.array(z.string()).optional(),
+  /** Per bar, the note that each side stands on, as a MIDI number; rough: within a fifth. Absent for mono. */
+  registers: z.object({ left: z.array(z.number()), right: z.array(z.number()) }).optional(),
   /** Harmony likeness of every pair of bars, 0–99, row by row; for the picture. */
   likeness: z.array(z.array(z.number())).optional(),
   /** Strength of the twelve pitch classes in each bar, 0–99, for the picture. */

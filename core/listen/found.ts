@@ -8,7 +8,7 @@ import type { Division } from './decode/feel'
 import type { BarSound } from './decode/form'
 import { rankTunings } from './evidence/tuning-words'
 import type { Sound } from './features/feature-extraction'
-import { barActivity, type BarActivity } from './features/stereo-field'
+import { barActivity, barNotes, type BarActivity } from './features/activity'
 import type { Pulse } from './pulse-choice'
 import { hundredth, medianGap, round } from './rounding'
 import { stretchesOf } from './stretches'
@@ -100,7 +100,15 @@ export function barsDescribed(
   return {
     likeness: matrix.map((row) => Array.from(row, (value) => Math.round(99 * value))),
     chroma: bars.map(barChroma),
-    ...(sides ? { activity: barActivity(sides, span.downbeats, span.end).map(letters) } : {}),
+    ...(sides
+      ? {
+          activity: barActivity(sides, span.downbeats, span.end).map(letters),
+          registers: {
+            left: barNotes(sides, 'left', span),
+            right: barNotes(sides, 'right', span),
+          },
+        }
+      : {}),
   }
 }
 

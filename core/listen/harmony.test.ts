@@ -9,7 +9,8 @@ import { quietJob } from './job'
 import { findKey, flavourOf, spellKey } from './decode/key'
 import { onsetStrength } from './features/onset-strength'
 import { LOWEST_MIDI, notesIn, pitchSpectrum, spectrumOf } from './features/pitch-spectrum'
-import { barActivity, entrances, measureSides } from './features/stereo-field'
+import { barActivity, barNotes, entrances } from './features/activity'
+import { measureSides } from './features/stereo-field'
 import type { MakeFft } from './features/spectrum'
 import { measureTuning } from './features/tuning'
 import { centsWords, rankTunings } from './evidence/tuning-words'
@@ -229,13 +230,15 @@ describe('sides', () => {
       pluck(right, { midi: 52, start: beat / 2, length: 0.5 })
       if (beat >= 16) pluck(left, { midi: 64, start: beat / 2, length: 0.5 })
     }
-    const activity = barActivity(
-      await measureSides(left, right, RATE, makeFft, quietJob),
-      Array.from({ length: 8 }, (_, bar) => bar * 2),
-      16,
-    )
+    const middle = left.map((value, i) => (value + right[i]!) / 2)
+    const side = left.map((value, i) => (value - right[i]!) / 2)
+    const sides = await measureSides({ middle, side, sampleRate: RATE, tuningCents: 0 }, makeFft, quietJob)
+    const downbeats = Array.from({ length: 8 }, (_, bar) => bar * 2)
+    const activity = barActivity(sides, downbeats, 16)
     expect(activity.map((bar) => bar.left)).toEqual([false, false, false, false, true, true, true, true])
     expect(activity.every((bar) => bar.right)).toBe(true)
     expect(entrances(activity, 'left')).toEqual([{ firstBar: 4, lastBar: 7 }])
+    expect(barNotes(sides, 'left', { downbeats, end: 16 }).slice(4)).toEqual([64, 64, 64, 64])
+    expect(barNotes(sides, 'right', { downbeats, end: 16 })).toEqual(Array.from({ length: 8 }, () => 52))
   })
 })

@@ -9,7 +9,7 @@ import type { Song } from '../document/schema'
 import { transact } from '../editing/transact'
 import type { ArgsOf, TransactionName } from '../document/transactions'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
-import { acceptArgs, heardReturn, openSuggestions, proposed, sideWords, tuningWords } from './heard'
+import { acceptArgs, heardReturn, openSuggestions, proposed, tuningWords } from './heard'
 import { gridThroughAlignment, recordingDifferences } from './second-source'
 import { nameSections } from './section-names'
 
@@ -198,10 +198,6 @@ describe('suggestions', () => {
     expect(orderedSections(view)).toHaveLength(4)
     expect(song.sectionOrder).toEqual([])
     expect(proposed(all(song), heard())).toEqual(all(song))
-  })
-  it('say who plays where, and from when', () => {
-    const activity = heard().downbeats.map((_, bar) => (bar >= 4 && bar < 12 ? 'lcb' : 'cb'))
-    expect(sideWords({ ...heard(), activity })).toEqual(['left: 0:09–0:25', 'low: throughout'])
   })
   it('offer nothing where nothing was heard', () => {
     const nothing: Analysis = { version: ANALYSIS_VERSION, durationSeconds: 60, beats: [], downbeats: [] }

@@ -4,7 +4,6 @@
 import type { Analysis } from '../listen/analysis'
 import { beatsFromAnalysis } from '../listen/beats-from-analysis'
 import { labelSymbol } from '../listen/decode/chord-labels'
-import { entrances, type BarActivity } from '../listen/features/stereo-field'
 import { openChords, spellingKey } from './heard-chords'
 import { nameSections } from './section-names'
 import { centsWords } from '../listen/evidence/tuning-words'
@@ -288,31 +287,6 @@ export function proposed(song: Song, analysis: Analysis): Song {
   if (kinds.length === 0) return song
   const result = transact(song, 'acceptHeard', acceptArgs(song, analysis, kinds))
   return result.ok ? result.value.song : song
-}
-
-/**
- * Who plays where, a sentence each: "left: from 0:21 to 1:02, from 1:40". Parts of the band are for a
- * person to name.
- */
-export function sideWords(analysis: Analysis): string[] {
-  const { activity, downbeats } = analysis
-  if (!activity || downbeats.length < 4) return []
-  const bars: BarActivity[] = activity.map((letters) => ({
-    left: letters.includes('l'),
-    centre: letters.includes('c'),
-    right: letters.includes('r'),
-    low: letters.includes('b'),
-  }))
-  const span = ({ firstBar, lastBar }: { firstBar: number; lastBar: number }): string =>
-    `${clock(downbeats[firstBar]!)}–${clock(downbeats[lastBar + 1] ?? analysis.durationSeconds)}`
-  return (['left', 'right', 'low'] as const).flatMap((place): string[] => {
-    const stretches = entrances(bars, place)
-    const [first] = stretches
-    if (!first) return []
-    const whole = stretches.length === 1 && first.firstBar === 0 && first.lastBar >= bars.length - 2
-    if (whole) return [`${place}: throughout`]
-    return [`${place}: ${stretches.slice(0, 4).map(span).join(', ')}${stretches.length > 4 ? ' …' : ''}`]
-  })
 }
 
 export interface HeardReturn {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sideWords, type SuggestionKind } from '#core/review/heard'
+import type { SuggestionKind } from '#core/review/heard'
 import { clock } from '#core/time/beat-grid'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
@@ -33,7 +33,6 @@ const rivals = computed(() => (hearing.analysis?.tempoRivals ?? []).slice(0, 4))
 const free = computed(() =>
   (hearing.analysis?.stretches ?? []).filter((stretch) => stretch.end - stretch.start > 3).slice(0, 4),
 )
-const sides = computed(() => (hearing.analysis ? sideWords(hearing.analysis) : []))
 /** Index of the chosen bar among the bars heard. */
 const heardBar = computed(() => {
   const { bar } = props
@@ -151,7 +150,7 @@ const barWords = computed(() =>
         This section <kbd>J</kbd>
       </ActButton>
     </div>
-    <p v-for="words in sides" :key="words" class="quiet stretch">{{ words }}</p>
+    <BandKey />
     <p v-for="stretch in free" :key="stretch.start" class="quiet stretch">
       {{ stretch.kind === 'free' ? 'no pulse' : 'nobody drums' }} {{ clock(stretch.start) }}–{{
         clock(stretch.end)
