@@ -1,10 +1,12 @@
-// npm run evaluate [-- house|other|demo] [name …], or -- --recordings FOLDER [--only r0]:
+// npm run evaluate [-- demo|house|other|records] [name …], or -- --recordings FOLDER [--only r0]:
 // scores the analysis with the standard measures on the demo songs and on songs made for it, which nothing
-// was fitted to, in two families of sound. Prints a table, the means, the calibration of the chords, and
-// time as a multiple of real time. Or on real recordings of which the click is known.
-import { readFileSync } from 'node:fs'
-import { WISHES } from '../demo/evaluation/compose'
-import { canRender, material, type Sounds } from '../demo/evaluation/render'
+// was fitted to: in two families of sound, and as dense and ugly as records. Prints a table, the means, the
+// calibration of the chords, and time as a multiple of real time; --means FILE writes the means as JSON. Or
+// on real recordings of which the click is known.
+import { readFileSync, writeFileSync } from 'node:fs'
+import { mean } from 'd3-array'
+import { RECORD_WISHES, WISHES } from '../demo/evaluation/compose'
+import { canRender, material } from '../demo/evaluation/render'
 import type { Truth } from '../demo/evaluation/perform'
 import type { Analysis } from '../core/listen/analysis'
 import { analyse } from '../core/listen/analyse'
@@ -32,13 +34,13 @@ if (recordings !== undefined) {
   await evaluateRecordings(recordings, after('--only') ?? '', makeFft)
   process.exit()
 }
-const families = (['demo', 'house', 'other'] as const).filter(
-  (family) =>
-    asked.length === 0 ||
-    asked.includes(family) ||
-    !asked.some((word) => ['demo', 'house', 'other'].includes(word)),
-)
-const names = asked.filter((word) => !['demo', 'house', 'other'].includes(word))
+const FAMILIES = ['demo', 'house', 'other', 'records'] as const
+type Family = (typeof FAMILIES)[number]
+const isFamily = (word: string): word is Family => (FAMILIES as readonly string[]).includes(word)
+const meansFile = after('--means')
+const words = asked.filter((word) => !word.startsWith('--') && word !== meansFile)
+const families = words.some(isFamily) ? words.filter(isFamily) : FAMILIES
+const names = words.filter((word) => !isFamily(word))
 
 type Scored = Pick<Truth, 'beats' | 'downbeats' | 'tempo' | 'key' | 'tuningCents' | 'chords' | 'sections'>
 const MEASURES: [string, (truth: Scored, found: Analysis) => number][] = [
@@ -71,7 +73,9 @@ interface Song {
   channels: Float32Array[]
   sampleRate: number
 }
-async function* songs(family: 'demo' | Sounds): AsyncGenerator<Song> {
+/** Records are rendered with the bank that nothing was fitted to. */
+const soundsOf = (family: 'house' | 'other' | 'records') => (family === 'records' ? 'other' : family)
+async function* songs(family: Family): AsyncGenerator<Song> {
   if (family === 'demo') {
     for (const name of ['salt-on-the-signal', 'ninth-platform']) {
       const truth = JSON.parse(readFileSync(`demo/truth/${name}.json`, 'utf8')) as Scored
@@ -86,13 +90,14 @@ async function* songs(family: 'demo' | Sounds): AsyncGenerator<Song> {
     }
     return
   }
-  for (const wish of WISHES) if (names.length === 0 || names.includes(wish.name)) yield material(wish, family)
+  for (const wish of family === 'records' ? RECORD_WISHES : WISHES)
+    if (names.length === 0 || names.includes(wish.name)) yield material(wish, soundsOf(family))
 }
 
 /** Chords by how sure they were said to be: seconds, and seconds right (root and quality). */
 const calibration = Array.from({ length: 10 }, () => ({ seconds: 0, right: 0 }))
 for (const family of families) {
-  if (family !== 'demo' && !canRender(family)) {
+  if (family !== 'demo' && !canRender(soundsOf(family))) {
     console.log(`\n${family}: its sound bank is not on this machine (package timgm6mb-soundfont)`)
     continue
   }
@@ -144,12 +149,12 @@ for (const family of families) {
       truth.sections.map((section) => section.label[0]).join(''),
     )
   }
-  console.log(
-    row(
-      'mean',
-      columns.map((column) => column.reduce((sum, value) => sum + value, 0) / Math.max(1, column.length)),
-    ),
-  )
+  const means = columns.map((column) => mean(column) ?? Number.NaN)
+  console.log(row('mean', means))
+  if (meansFile) {
+    const named = MEASURES.map(([name], index) => [name, means[index]])
+    writeFileSync(meansFile, JSON.stringify(Object.fromEntries(named)))
+  }
 }
 console.log('\nchords said with this confidence, and how many of those were right')
 calibration.forEach(({ seconds, right }, index) => {

@@ -1,122 +1,43 @@
 // npm run fit -- [key] [pulse] [bars] [boundary] [return] [chords]: fits the small networks of core/listen on
-// drawn songs (never on those that are measured) and writes core/listen/models/*.json. Two processes hear
-// the songs between them; what they heard is kept in .cache, so a second run is quick.
+// drawn songs (never on those that are measured), writes core/listen/models/*.json and says how each measure
+// of the evaluation changes. Everything runs in two processes at once; what was heard is kept in .cache, so
+// a second run is quick.
 import { spawn } from 'node:child_process'
-import { writeFileSync } from 'node:fs'
-import { fittedWishes, lessonOf, type Lesson } from './fit-lessons'
-import { keyGroups } from './fit-key'
-import { fitNet, type Group } from './fit-net'
+import { readFileSync } from 'node:fs'
+import { NETWORKS } from './fit-networks'
 
-const HALF = 'half'
-const wanted = new Set(process.argv.slice(2))
-const want = (name: string): boolean => wanted.size === 0 || wanted.has(name)
+const SCRIPT = 'tools/fit-step.ts'
+/** Measured before and after: songs and sounds that nothing is fitted to. */
+const FAMILIES = ['other', 'records'] as const
+const MEANS = '.cache/fit/means'
 
-const songs = fittedWishes()
-const isHalf = process.argv[2] === HALF
-/** The other half of the songs is heard by another process. */
-const other = isHalf
-  ? undefined
-  : spawn(process.execPath, [...process.execArgv, process.argv[1]!, HALF], { stdio: 'inherit' })
-for (const [index, song] of songs.entries())
-  if (index % 2 === (isHalf ? 1 : 0)) {
-    await lessonOf(song)
-    if (index % 20 === 0) console.log(`${index} of ${songs.length} songs heard`)
-  }
-if (isHalf) process.exit(0)
-await new Promise<void>((resolve, reject) => {
-  if (other?.exitCode === 0) resolve()
-  other?.on('exit', (code) => (code === 0 ? resolve() : reject(new Error('half of the songs was not heard'))))
-})
-const lessons: Lesson[] = []
-for (const song of songs) lessons.push(await lessonOf(song))
-const log = (text: string): void => console.log(text)
-const write = (name: string, weights: object): void =>
-  writeFileSync(`core/listen/models/${name}.json`, `${JSON.stringify(weights)}\n`)
+/** Runs a script of this folder beside this one; throws when it fails. */
+function run(script: string, ...words: string[]): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, [...process.execArgv, script, ...words], { stdio: 'inherit' })
+    child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${words.join(' ')} failed`))))
+  })
+}
+async function measure(when: 'before' | 'after'): Promise<void> {
+  const file = (family: string): string => `${MEANS}-${when}-${family}.json`
+  await Promise.all(FAMILIES.map((family) => run('tools/evaluate.ts', family, '--means', file(family))))
+}
+const meansOf = (when: 'before' | 'after', family: string): Record<string, number> =>
+  JSON.parse(readFileSync(`${MEANS}-${when}-${family}.json`, 'utf8')) as Record<string, number>
 
-if (want('key')) {
-  const groups = keyGroups()
-  console.log(`key: ${groups.length} songs`)
-  const { none: _none, ...weights } = fitNet(groups, {
-    hidden: 8,
-    outputs: 2,
-    rounds: 40,
-    rate: 0.005,
-    decay: 1e-3,
-    log,
-  })
-  write('key', weights)
-}
-if (want('pulse')) {
-  // Songs in 6/8 are few and the hardest to count: they weigh more.
-  const groups: Group[] = lessons.flatMap(({ pulse, compound }) =>
-    pulse
-      .filter((chunk) => chunk.some((entry) => entry.right))
-      .map((chunk) => ({
-        rows: chunk.map((entry) => entry.profile),
-        right: chunk.findIndex((entry) => entry.right),
-        weight: compound ? 3 : 1,
-      })),
-  )
-  console.log(`pulse: ${groups.length} stretches`)
-  const { none: _none, ...weights } = fitNet(groups, {
-    hidden: 14,
-    outputs: 1,
-    rounds: 50,
-    rate: 0.004,
-    decay: 3e-3,
-    log,
-  })
-  write('pulse', weights)
-}
-if (want('bars')) {
-  const groups: Group[] = lessons.flatMap(({ bars }) =>
-    bars.map(({ input, one }) => ({ rows: [input], right: 0, target: one ? 1 : 0 })),
-  )
-  console.log(`bars: ${groups.length} beats`)
-  const { none: _none, ...weights } = fitNet(groups, {
-    hidden: 16,
-    outputs: 1,
-    rounds: 30,
-    rate: 0.003,
-    decay: 1e-3,
-    binary: true,
-    log,
-  })
-  write('bars', weights)
-}
-const yesNo = (name: 'boundaries' | 'returns', file: string, hidden: number): void => {
-  const groups: Group[] = lessons.flatMap((lesson) =>
-    lesson[name].map(({ input, yes }) => ({
-      rows: [name === 'returns' && input.length === 9 ? input.filter((_, index) => index !== 1) : input],
-      right: 0,
-      target: yes ? 1 : 0,
-    })),
-  )
-  console.log(`${name}: ${groups.length}`)
-  const { none: _none, ...weights } = fitNet(groups, {
-    hidden,
-    outputs: 1,
-    rounds: 60,
-    rate: 0.004,
-    decay: 2e-3,
-    binary: true,
-    log,
-  })
-  write(file, weights)
-}
-if (want('boundary')) yesNo('boundaries', 'boundary', 8)
-if (want('return')) yesNo('returns', 'return', 6)
-if (want('chords')) {
-  const groups = lessons.flatMap(({ chords }) => chords)
-  console.log(`chords: ${groups.length} spans`)
-  const weights = fitNet(groups, {
-    hidden: 32,
-    outputs: 17,
-    none: true,
-    rounds: 24,
-    rate: 0.004,
-    decay: 1e-4,
-    log,
-  })
-  write('chords', weights)
+const asked = process.argv.slice(2)
+const networks = asked.length ? asked : [...NETWORKS]
+await Promise.all([run(SCRIPT, 'hear', '0'), run(SCRIPT, 'hear', '1')])
+await measure('before')
+const rest = networks.filter((name) => name !== 'chords')
+await Promise.all([
+  ...(networks.includes('chords') ? [run(SCRIPT, 'fit', 'chords')] : []),
+  ...(rest.length ? [run(SCRIPT, 'fit', ...rest)] : []),
+])
+await measure('after')
+for (const family of FAMILIES) {
+  const [before, after] = [meansOf('before', family), meansOf('after', family)]
+  console.log(`\n${family.padEnd(12)}${'before'.padStart(8)}${'after'.padStart(8)}`)
+  for (const [name, value] of Object.entries(after))
+    console.log(name.padEnd(12) + (before[name] ?? 0).toFixed(3).padStart(8) + value.toFixed(3).padStart(8))
 }

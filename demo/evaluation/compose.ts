@@ -588,3 +588,6 @@ export function drawnRecord(seed: number): Wish {
     record: true,
   }
 }
+
+/** Songs as dense as records that are measured; seeds that nothing is fitted to. */
+export const RECORD_WISHES: Wish[] = Array.from({ length: 20 }, (_, index) => drawnRecord(700 + index))

@@ -60,16 +60,29 @@ describe('a steady click', () => {
     expect(believed(await clickOf(silence(SECONDS).map(() => random())))).toBeUndefined()
     expect(await clickOf(silence(4))).toBeUndefined()
   })
+  const click: SteadyClick = {
+    periodSeconds: 0.5,
+    phasesSeconds: [0.1, 0.2],
+    sharpness: 60,
+    steadiness: 0.6,
+    agreement: 1,
+    coherence: 1,
+    likenessOf: () => 1,
+  }
+  it('that folds faintly is believed only where it is the same throughout: a dense band drifts so', () => {
+    expect(believed(click)).toBe(click)
+    expect(believed({ ...click, sharpness: 20 })).toBeUndefined()
+    expect(believed({ ...click, sharpness: 20, steadiness: 0.9 })).toBeDefined()
+  })
+  it('of three to a beat may be counted from any of them', () => {
+    const sixEight = { ...click, phasesSeconds: [0.1] }
+    const starts = clickReadings(sixEight, 60, 100)
+      .filter(({ beatFrames: [first, second] }) => Math.abs((second ?? 0) - (first ?? 0) - 150) < 1e-6)
+      .filter(({ click: way }) => way?.prior === -7)
+      .map(({ beatFrames: [first] }) => Math.round(first ?? 0))
+    expect(starts.sort((a, b) => a - b)).toEqual([10, 60, 110])
+  })
   it('may begin between its attacks, less likely between its weaker ones', () => {
-    const click: SteadyClick = {
-      periodSeconds: 0.5,
-      phasesSeconds: [0.1, 0.2],
-      sharpness: 20,
-      steadiness: 1,
-      agreement: 1,
-      coherence: 1,
-      likenessOf: () => 1,
-    }
     const priors = new Map(
       clickReadings(click, 60, 100)
         .filter(({ beatFrames: [first, second] }) => Math.abs((second ?? 0) - (first ?? 0) - 50) < 1e-6)

@@ -1,0 +1,59 @@
+// The networks of core/listen: what each is asked, and how it is fitted. Sizes and decay were chosen on
+// every fifth song, held out of the fit.
+import { writeFileSync } from 'node:fs'
+import { keyGroups } from './fit-key'
+import type { Lesson } from './fit-lessons'
+import { fitNet, type Group } from './fit-net'
+
+export const NETWORKS = ['key', 'pulse', 'bars', 'boundary', 'return', 'chords'] as const
+type Network = (typeof NETWORKS)[number]
+export const isNetwork = (name: string): name is Network => (NETWORKS as readonly string[]).includes(name)
+
+/** Songs in 6/8 are few and the hardest to count: they weigh more. */
+const COMPOUND_WEIGHT = 3
+const yesNo = (input: number[], yes: boolean): Group => ({ rows: [input], right: 0, target: yes ? 1 : 0 })
+
+function pulseGroups(lessons: readonly Lesson[]): Group[] {
+  return lessons.flatMap(({ pulse, compound }) =>
+    pulse
+      .filter((readings) => readings.some(({ right }) => right))
+      .map((readings) => ({
+        rows: readings.map(({ profile }) => profile),
+        right: readings.findIndex(({ right }) => right),
+        weight: compound ? COMPOUND_WEIGHT : 1,
+      })),
+  )
+}
+
+type Shape = Omit<Parameters<typeof fitNet>[1], 'log'>
+const ASKED: Record<Network, { groups: (lessons: readonly Lesson[]) => Group[]; shape: Shape }> = {
+  key: { groups: keyGroups, shape: { hidden: 8, outputs: 2, rounds: 40, rate: 0.005, decay: 1e-3 } },
+  pulse: { groups: pulseGroups, shape: { hidden: 24, outputs: 1, rounds: 50, rate: 0.004, decay: 1e-2 } },
+  bars: {
+    groups: (lessons) => lessons.flatMap(({ bars }) => bars.map(({ input, one }) => yesNo(input, one))),
+    shape: { hidden: 24, outputs: 1, rounds: 20, rate: 0.003, decay: 1e-3, binary: true },
+  },
+  boundary: {
+    groups: (lessons) =>
+      lessons.flatMap(({ boundaries }) => boundaries.map(({ input, yes }) => yesNo(input, yes))),
+    shape: { hidden: 16, outputs: 1, rounds: 60, rate: 0.004, decay: 2e-3, binary: true },
+  },
+  return: {
+    groups: (lessons) => lessons.flatMap(({ returns }) => returns.map(({ input, yes }) => yesNo(input, yes))),
+    shape: { hidden: 12, outputs: 1, rounds: 60, rate: 0.004, decay: 2e-3, binary: true },
+  },
+  chords: {
+    groups: (lessons) => lessons.flatMap(({ chords }) => chords),
+    shape: { hidden: 56, outputs: 17, none: true, rounds: 20, rate: 0.004, decay: 1e-4 },
+  },
+}
+
+/** Fits one network and writes its weights. */
+export function fitNetwork(name: Network, lessons: readonly Lesson[]): void {
+  const { groups, shape } = ASKED[name]
+  const list = groups(lessons)
+  console.log(`${name}: ${list.length} examples`)
+  const { none, ...weights } = fitNet(list, { ...shape, log: (text) => console.log(`${name}: ${text}`) })
+  const written = shape.none ? { ...weights, none } : weights
+  writeFileSync(`core/listen/models/${name}.json`, `${JSON.stringify(written)}\n`)
+}
