@@ -14,7 +14,7 @@ if (step === 'hear') {
   }
 }
 if (step === 'fit') {
-  const lessons: Lesson[] = []
-  for (const song of songs) lessons.push(await lessonOf(song))
-  for (const name of words.filter(isNetwork)) fitNetwork(name, lessons)
+  const heard: { record: boolean; lesson: Lesson }[] = []
+  for (const song of songs) heard.push({ record: song.wish.record ?? false, lesson: await lessonOf(song) })
+  for (const name of words.filter(isNetwork)) fitNetwork(name, heard)
 }

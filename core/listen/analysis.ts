@@ -14,6 +14,8 @@ export const analysisSchema = z.object({
   durationSeconds: z.number(),
   beats: z.array(z.number()),
   downbeats: z.array(z.number()),
+  /** How likely each of the downbeats is one: a bar that may be counted otherwise shows here. */
+  barConfidence: z.array(share).optional(),
   /** 60 / median beat interval. */
   tempo: z.number().optional(),
   /** Ways to count, likeliest first: beats a minute and how likely. */

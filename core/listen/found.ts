@@ -34,11 +34,11 @@ export function tuningFound({ tuning }: Sound): Partial<Analysis> {
 /** Bars, tempo, meter, swing and stretches without a pulse. */
 export function barsFound(
   pulse: Pulse,
-  places: readonly PlaceInBar[],
-  division: Division,
+  bars: { places: readonly PlaceInBar[]; sure: readonly number[]; division: Division },
   sound: Sound,
 ): Partial<Analysis> {
   const { beats } = pulse
+  const { places, sure, division } = bars
   const lengths = places
     .filter((place) => place.place === 0)
     .map((place) => place.length)
@@ -48,6 +48,7 @@ export function barsFound(
   return {
     beats,
     downbeats: beats.filter((_, index) => places[index]!.place === 0),
+    barConfidence: sure.map(hundredth),
     tempo: Math.round(6000 / medianGap(beats)) / 100,
     tempoRivals: pulse.rivals,
     meter: compound ? { beats: 3 * length, unit: 8 } : { beats: length, unit: 4 },

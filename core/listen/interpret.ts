@@ -4,6 +4,7 @@
 import { leastIndex } from 'd3-array'
 import { pitchClassOf, type Key } from '../music/pitch'
 import { ANALYSIS_VERSION, type Analysis, type Given, type HeardSection } from './analysis'
+import { barConfidence } from './decode/bar-confidence'
 import { beatDescriptions, oneScores, placeInBar, type PlaceInBar } from './decode/bars'
 import { nameRoot } from './decode/chord-labels'
 import {
@@ -148,15 +149,14 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
   const beats = pulse?.beats ?? []
   add(tuningFound(sound))
   await checkpoint(job, 'bars', 0)
-  const places = pulse
-    ? placeInBar(oneScores(beatDescriptions(pulse.track, onsets, sound.pitches)), {
-        fixed: fixedOnes(beats, given),
-        usual: given.beatsPerBar,
-        toClick: pulse.track.click !== undefined,
-      })
-    : []
+  const scores = pulse ? oneScores(beatDescriptions(pulse.track, onsets, sound.pitches)) : []
+  const places = placeInBar(scores, {
+    fixed: fixedOnes(beats, given),
+    usual: given.beatsPerBar,
+    toClick: pulse?.track.click !== undefined,
+  })
   const division = divisionOf(beats, onsets)
-  if (pulse) add(barsFound(pulse, places, division, sound))
+  if (pulse) add(barsFound(pulse, { places, sure: barConfidence(scores, places), division }, sound))
   job.found?.(result)
 
   await checkpoint(job, 'form', 0)

@@ -10,6 +10,8 @@ import { hundredth, round } from './rounding'
 
 /** Fewer beats than this are no pulse. */
 const FEWEST_BEATS = 6
+/** Nor are beats over less than this share of a recording: a few notes come evenly by chance. */
+const LEAST_SHARE = 0.15
 
 export interface Pulse {
   track: BeatTrack
@@ -40,7 +42,9 @@ export function choosePulse(
     .slice(start, end)
     .filter((frame) => !inFree(frame / framesPerSecond))
   const track = { ...best.track, beatFrames }
-  if (beatFrames.length < FEWEST_BEATS || !(best.track.click || isPulse(track, onsets))) return undefined
+  const counted = (beatFrames.at(-1) ?? 0) - (beatFrames[0] ?? 0)
+  if (beatFrames.length < FEWEST_BEATS || counted < LEAST_SHARE * onsets.all.length) return undefined
+  if (!best.track.click && !isPulse(track, onsets)) return undefined
   // Readings of one tempo differ only in where the beat lies: for a person choosing a tempo they are one.
   const rivals: { bpm: number; share: number }[] = []
   for (const { track, score } of scored) {

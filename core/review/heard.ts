@@ -4,6 +4,7 @@
 import type { Analysis } from '../listen/analysis'
 import { beatsFromAnalysis } from '../listen/beats-from-analysis'
 import { labelSymbol } from '../listen/decode/chord-labels'
+import { barsSure, doubtfulBars } from './bars-sure'
 import { openChords, spellingKey } from './heard-chords'
 import { nameSections } from './section-names'
 import { centsWords } from '../listen/evidence/tuning-words'
@@ -83,10 +84,11 @@ const tempoWords = ({ tempo }: Analysis): string => (tempo ? `, ♩ = ${tempo.to
 const proposeBars: Propose = (song, analysis) => {
   if (mainSource(song)?.grid || analysis.downbeats.length < 2) return undefined
   const bars = plural(analysis.downbeats.length, 'bar')
+  const doubt = doubtfulBars(analysis)
   return {
     text: `${bars} of ${meterName(meterOf(analysis, song))}${tempoWords(analysis)}`,
-    why: 'attacks that return evenly; the one where harmony and kick change together',
-    confidence: analysis.tempoRivals?.[0]?.share ?? 0.5,
+    why: `attacks that return evenly; the one where harmony and kick change together. ${doubt}`.trim(),
+    confidence: barsSure(analysis),
   }
 }
 

@@ -1,6 +1,7 @@
 // What was heard, a row a kind: in words, how sure, why, and whether it is still open to accept.
 import type { Analysis } from '#core/listen/analysis'
 import { keyName } from '#core/music/pitch'
+import { barsSure, doubtfulBars } from '#core/review/bars-sure'
 import { isSwung, tuningWords, type Suggestion, type SuggestionKind } from '#core/review/heard'
 import { meterName } from '#core/time/meter'
 
@@ -29,8 +30,8 @@ function barsHeard(a: Analysis): Heard {
     kind: 'bars',
     picture: 'tempo',
     text: a.tempo ? `♩ = ${a.tempo.toFixed(1)}${meter}` : undefined,
-    sure: a.tempoRivals?.[0]?.share,
-    because: 'Attacks that return evenly.',
+    sure: barsSure(a),
+    because: `Attacks that return evenly. ${doubtfulBars(a)}`.trim(),
   }
 }
 function sectionsHeard({ sections = [] }: Analysis): Heard {

@@ -1,4 +1,5 @@
 // Where there is a pulse at all.
+import { mean, quantile } from 'd3-array'
 import type { BeatTrack } from './beats'
 import type { OnsetStrength } from '../features/onset-strength'
 
@@ -105,6 +106,12 @@ export function drumlessStretches(
  */
 const LEAST_GROWTH = 0.25
 const LEAST_CLARITY = 4
+/** Where attacks fall on every sixteenth they stand out only when looked at exactly: by at least this. */
+const LEAST_EXACT_CLARITY = 16
+/** Fewer beats than this agree so exactly by chance. */
+const FEWEST_EXACT_BEATS = 32
+/** Frames around a place in which an attack belongs to it. */
+const REACH = 2
 const MOST_JITTER = 0.06
 const PHASES = 16
 
@@ -120,17 +127,32 @@ export function isPulse({ beatFrames }: BeatTrack, onsets: OnsetStrength): boole
     .map((gap, index) => Math.abs(gap / gaps[index]! - 1))
     .sort((a, b) => a - b)
   if ((jitter[jitter.length >> 1] ?? 1) > MOST_JITTER) return false
+  const near = strengthAt(beatFrames, gaps, onsets, REACH)
+  if (over(near[0] ?? 0, near) > LEAST_CLARITY) return true
+  const exact = strengthAt(beatFrames, gaps, onsets, 0)
+  const onBeat = Math.max(exact[0] ?? 0, exact[1] ?? 0, exact.at(-1) ?? 0)
+  return beatFrames.length >= FEWEST_EXACT_BEATS && over(onBeat, exact) > LEAST_EXACT_CLARITY
+}
+
+/** A strength against that of the quieter places. */
+const over = (strength: number, places: readonly number[]): number =>
+  strength / ((quantile(places, 0.25) ?? 0) + 0.05)
+
+/** Mean strength of the attacks at PHASES places from beat to beat, within so many frames of each. */
+function strengthAt(
+  beatFrames: readonly number[],
+  gaps: readonly number[],
+  onsets: OnsetStrength,
+  reach: number,
+): number[] {
   const around = (frame: number): number => {
     let best = 0
-    for (let t = Math.round(frame) - 2; t <= Math.round(frame) + 2; t++)
+    for (let t = Math.round(frame) - reach; t <= Math.round(frame) + reach; t++)
       best = Math.max(best, onsets.all[t] ?? 0)
     return best
   }
-  const phases = Array.from(
+  return Array.from(
     { length: PHASES },
-    (_, phase) =>
-      gaps.reduce((sum, gap, index) => sum + around(beatFrames[index]! + (gap * phase) / PHASES), 0) /
-      gaps.length,
+    (_, phase) => mean(gaps, (gap, beat) => around(beatFrames[beat]! + (gap * phase) / PHASES)) ?? 0,
   )
-  return phases[0]! / ([...phases].sort((a, b) => a - b)[PHASES >> 2]! + 0.05) > LEAST_CLARITY
 }
