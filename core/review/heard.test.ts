@@ -255,6 +255,12 @@ describe('names for sections', () => {
       'Bridge',
       'Chorus 3',
     ]))
+  it('a verse that opens and ends the song is its intro and its outro, and no chorus', () => {
+    expect(name('AABCABDDBA', { D: 4 }, { B: 2 })).toEqual(
+      'Intro,Verse 1,Chorus 1,Interlude,Verse 2,Chorus 2,Bridge 1,Bridge 2,Chorus 3,Outro'.split(','),
+    )
+    expect(name('AABABCBD', {}, {})[0]).toBe('Intro')
+  })
   it('a song in which nothing returns still has a beginning and an end', () => {
     const names = name('ABC')
     expect([names[0], names[2]]).toEqual(['Intro', 'Outro'])

@@ -36,13 +36,16 @@ function loudnessOf(letters: Letters, letter: string): number {
   return members.reduce((sum, index) => sum + (letters.sections[index]!.loudness ?? 0), 0) / members.length
 }
 
+/** What opens the song is a riff or a verse sooner than the chorus, even where it returns once more than it. */
+const LATE = 0.8
+
 /** The chorus: what returns most, the louder and later of equals. */
 function chorusOf(letters: Letters): string | undefined {
   const { sections, returning } = letters
   const softest = Math.min(...returning.map((letter) => loudnessOf(letters, letter)))
   const score = (letter: string): number => {
     const members = placesOf(letters, letter)
-    const late = members[0]! > 1 ? 0.4 : 0
+    const late = members[0]! > 1 ? LATE : 0
     const short = sections[members[0]!]!.bars < 6 ? 0.8 : 0
     return members.length + 0.35 * (loudnessOf(letters, letter) - softest) + late - short
   }
@@ -64,6 +67,16 @@ function chorusWhy(letters: Letters, chorus: string): string {
 
 const isVerse = ({ kind }: Named): boolean => kind === 'verse'
 
+/** A letter that is only played twice or more in a row is heard in one place. */
+function inOneRun({ sections, places }: Letters, letter: string): Named | undefined {
+  const members = places.get(letter)!
+  const [first, last] = [members[0]!, members.at(-1)!]
+  if (last - first !== members.length - 1 || first < sections.length / 2) return undefined
+  return last === sections.length - 1
+    ? { kind: 'outro', why: 'the last, and heard only there' }
+    : { kind: 'bridge', why: 'heard in one place, in the second half' }
+}
+
 /** What a letter that returns, and is no chorus, is. */
 function returningKind(
   letters: Letters,
@@ -77,11 +90,14 @@ function returningKind(
   const { bars } = sections[first]!
   const short = bars <= 4
   const leading = chorus ? members.filter((index) => sections[index + 1]?.label === chorus).length : 0
-  if (short && leading && leading >= members.length / 2 && sections[first - 1])
+  if (short && leading > 1 && leading >= members.length / 2 && sections[first - 1])
     return { kind: 'pre-chorus', why: `${bars} bars that lead into the chorus` }
-  if (first === 0 && short) return { kind: 'intro', why: 'opens the song and comes back between' }
+  const others = members.slice(1)
+  const leads = others.filter((index) => sections[index + 1]?.label === chorus).length
+  if (first === 0 && short && leads * 2 < others.length)
+    return { kind: 'intro', why: 'opens the song and comes back between' }
   const again = `returns ${times(members.length - 1)}`
-  if (known.some(isVerse)) return { kind: 'interlude', why: again }
+  if (known.some(isVerse)) return inOneRun(letters, letter) ?? { kind: 'interlude', why: again }
   return { kind: 'verse', why: `${again} before the chorus` }
 }
 
@@ -90,6 +106,16 @@ function lettersOf(sections: readonly LetteredSection[]): Letters {
   sections.forEach(({ label }, index) => places.set(label, [...(places.get(label) ?? []), index]))
   const returning = [...places].filter(([, members]) => members.length > 1).map(([letter]) => letter)
   return { sections, places, returning }
+}
+
+/** The verse's music before the first verse or after the last chorus. */
+function outsideOf({ sections }: Letters, index: number): Named | undefined {
+  const { label, bars } = sections[index]!
+  if (index === 0 && (bars <= 4 || sections[1]?.label === label))
+    return { kind: 'intro', why: 'opens the song with what the verse plays' }
+  return index > 0 && index === sections.length - 1
+    ? { kind: 'outro', why: 'ends the song with what the verse plays' }
+    : undefined
 }
 
 /** What each section is by itself; letters heard once by where they stand. */
@@ -103,7 +129,8 @@ function kindsOf(letters: Letters): Named[] {
   const firstChorus = chorus ? placesOf(letters, chorus)[0]! : sections.length
   return sections.map((section, index): Named => {
     const known = kinds.get(section.label)
-    if (known && !(isVerse(known) && index === 0 && section.bars <= 4)) return known
+    const outside = known && isVerse(known) ? outsideOf(letters, index) : undefined
+    if (known) return outside ?? known
     if (section.label === 'free') return { kind: 'intro', why: 'no pulse yet' }
     if (index === 0) return { kind: 'intro', why: 'the first, and it does not return' }
     if (index === sections.length - 1) return { kind: 'outro', why: 'the last, and heard only there' }
