@@ -36,7 +36,7 @@ function loudnessOf(letters: Letters, letter: string): number {
   return members.reduce((sum, index) => sum + (letters.sections[index]!.loudness ?? 0), 0) / members.length
 }
 
-/** What opens the song is a riff or a verse sooner than the chorus, even where it returns once more than it. */
+/** What opens the song is a riff or a verse sooner than the chorus, even if it returns once more. */
 const LATE = 0.8
 
 /** The chorus: what returns most, the louder and later of equals. */
