@@ -27,6 +27,8 @@ interface Piece {
  * and one coded lower finds more room later.
  */
 const LEAST_BITS_PER_SECOND = 64_000
+/** A large file coded without loss is not as long as its size would say. */
+const LONGEST_GUESS_SECONDS = 3600
 
 /** What a decoder gives, with the rate that its first piece says. */
 async function decoding(
@@ -40,7 +42,8 @@ async function decoding(
     for await (const { channelData } of pieces) yield channelData
   }
   const { sampleRate } = first.value
-  return { pieces: all(), sampleRate, frames: Math.ceil(((8 * bytes) / LEAST_BITS_PER_SECOND) * sampleRate) }
+  const seconds = Math.min(LONGEST_GUESS_SECONDS, (8 * bytes) / LEAST_BITS_PER_SECOND)
+  return { pieces: all(), sampleRate, frames: Math.ceil(seconds * sampleRate) }
 }
 
 /**

@@ -28,6 +28,7 @@ describe('how sure bars are', () => {
     expect(barsSure(analysis([1, 1, 0.5, 0.5]))).toBeCloseTo(0.9 * 0.75)
     const { barConfidence: _none, ...older } = analysis([])
     expect(barsSure(older)).toBe(0.9)
+    expect(barsSure({ ...older, tempoRivals: [] })).toBeUndefined()
   })
   it('is told by the place where it is least', () => {
     const sure = Array.from({ length: 20 }, (_, bar) => (bar >= 8 && bar < 12 ? 0.75 : 0.95))

@@ -8,10 +8,10 @@ const DOUBTFUL = 0.82
 const FEWEST_BARS = 2
 const MOST_STRETCHES = 3
 
-/** The tempo and the ones both have to be right. */
-export function barsSure({ tempoRivals, barConfidence }: Analysis): number {
-  const tempo = tempoRivals?.[0]?.share ?? 0.5
-  return barConfidence?.length ? tempo * (mean(barConfidence) ?? 1) : tempo
+/** The tempo and the ones both have to be right; undefined where the beats were given and not heard. */
+export function barsSure({ tempoRivals, barConfidence = [] }: Analysis): number | undefined {
+  const tempo = tempoRivals?.[0]?.share
+  return tempo === undefined ? undefined : tempo * (mean(barConfidence) ?? 1)
 }
 
 /** "Least sure at 2:10–2:31, …", or nothing where all bars are sure. */

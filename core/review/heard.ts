@@ -88,7 +88,7 @@ const proposeBars: Propose = (song, analysis) => {
   return {
     text: `${bars} of ${meterName(meterOf(analysis, song))}${tempoWords(analysis)}`,
     why: `attacks that return evenly; the one where harmony and kick change together. ${doubt}`.trim(),
-    confidence: barsSure(analysis),
+    confidence: barsSure(analysis) ?? 0.5,
   }
 }
 

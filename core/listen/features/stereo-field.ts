@@ -75,7 +75,7 @@ function placeAt(pan: number): Place {
   return pan < -CLEAR ? 'left' : 'centre'
 }
 
-/** The energy of each place in one frame; of each side only the bins it owns are left in `magnitudes`. */
+/** The energy of each place in one frame; in `magnitudes` is left what each side has more than the other. */
 function shareOut(magnitudes: Record<Side, Float32Array>, sampleRate: number): Record<Place, number> {
   const low = Math.round((LOW_HZ * SIZE) / sampleRate)
   const high = Math.round((HIGH_HZ * SIZE) / sampleRate)
