@@ -42,6 +42,7 @@ describe('the key to the band', () => {
     const lines = bandKey(
       band(-0.5, 0.5),
       heard({ activity: letters((bar) => (bar < 3 ? 'cb' : 'lcb') + (bar >= 3 && !inB(bar) ? 'r' : '')) }),
+      0,
     )
     expect(lines.map(({ seat, parts }) => [seat, parts])).toEqual([
       ['left', ['Guitar 1']],
@@ -59,19 +60,20 @@ describe('the key to the band', () => {
         activity: letters(() => 'lc'),
         registers: { left: letters(() => '').map((_, bar) => (inB(bar) ? 64 : 45)), right: [] },
       }),
+      0,
     )
     expect(left?.words).toMatch(/^throughout, around A2, higher in \S+$/)
   })
   it('offers parts that sit nowhere a side that somebody plays on, and no silent one', () => {
-    const both = bandKey(band(0, 0), heard({ activity: letters(() => 'lrc') }))
+    const both = bandKey(band(0, 0), heard({ activity: letters(() => 'lrc') }), 0)
     expect(both.map(({ offer }) => [offer?.name, Math.sign(offer?.pan ?? 0)])).toEqual([
       ['Guitar 1', -1],
       ['Guitar 2', 1],
     ])
-    expect(bandKey(band(0, 0), heard({ activity: letters(() => 'c') }))).toEqual([])
-    expect(bandKey(band(0.6, 0), heard({ activity: letters(() => 'r') }))[0]?.offer).toBeUndefined()
+    expect(bandKey(band(0, 0), heard({ activity: letters(() => 'c') }), 0)).toEqual([])
+    expect(bandKey(band(0.6, 0), heard({ activity: letters(() => 'r') }), 0)[0]?.offer).toBeUndefined()
   })
   it('says nothing of a recording in mono', () => {
-    expect(bandKey(band(0), heard({}))).toEqual([])
+    expect(bandKey(band(0), heard({}), 0)).toEqual([])
   })
 })

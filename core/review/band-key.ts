@@ -5,7 +5,7 @@ import type { Analysis } from '../listen/analysis'
 import { entrances, type BarActivity } from '../listen/features/activity'
 import { mainSource, orderedParts, sectionPlaces } from '../document/form'
 import type { Part, Song } from '../document/schema'
-import { pretty, spellMidi } from '../music/pitch'
+import { pretty, spellMidi, transposeKey } from '../music/pitch'
 import { clock } from '../time/beat-grid'
 import { nameSections } from './section-names'
 
@@ -130,16 +130,20 @@ const sits = (part: Part, seat: Seat): boolean => {
   return seat === 'left' ? part.pan <= -MIDDLE_PAN : seat === 'right' && part.pan >= MIDDLE_PAN
 }
 
-/** A line for each place of the record where somebody plays; nothing where nobody does, or of mono. */
-export function bandKey(song: Song, analysis: Analysis): BandLine[] {
+/**
+ * A line for each place of the record where somebody plays; nothing where nobody does, or of mono. `song` is
+ * laid over the recording that was heard; notes are named so many semitones from how they sound.
+ */
+export function bandKey(song: Song, analysis: Analysis, nameShift: number): BandLine[] {
   const { activity, registers, downbeats, durationSeconds } = analysis
   if (!activity || downbeats.length < 4) return []
   const bars = playing(activity)
   const spans = sectionSpans(song, analysis)
   const parts = orderedParts(song)
   const free = parts.filter((part) => part.role !== 'bass' && Math.abs(part.pan) < MIDDLE_PAN)
-  const key = analysis.key ?? song.key ?? { tonic: 'C', mode: 'major' as const }
-  const nameOf = (midi: number): string => pretty(spellMidi(midi, key))
+  const heardKey = analysis.key ?? { tonic: 'C', mode: 'major' as const }
+  const key = transposeKey(heardKey, nameShift)
+  const nameOf = (midi: number): string => pretty(spellMidi(midi + nameShift, key))
   return (['left', 'right', 'low'] as const).flatMap((seat): BandLine[] => {
     const stretches = entrances(bars, seat)
     if (!stretches.length) return []

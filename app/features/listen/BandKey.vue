@@ -7,7 +7,9 @@ import { useSong } from '~/stores/song'
 const hearing = useHearing()
 const song = useSong()
 const lines = computed(() =>
-  hearing.analysis && !hearing.progress && song.song ? bandKey(song.song, hearing.analysis) : [],
+  hearing.analysis && !hearing.progress && song.heardSong
+    ? bandKey(song.heardSong, hearing.analysis, song.nameShift)
+    : [],
 )
 const seat = ({ partId, pan }: NonNullable<BandLine['offer']>): void =>
   void song.run('changePart', { partId, set: { pan } })
