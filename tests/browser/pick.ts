@@ -2,18 +2,19 @@ import { expect, type Locator } from '@playwright/test'
 
 /**
  * Chooses from a select of the library: opens its list, goes through it to the option of that name, takes
- * it.
+ * it. The list draws only what is near and scrolls to what is chosen when it gets to it: on a busy machine
+ * that may take an option away again after it was found, so finding and taking are tried together.
  */
 export async function pick(field: Locator, option: string): Promise<void> {
-  await field.locator('xpath=ancestor-or-self::div[contains(@class, "v-select")][1]').click()
+  const frame = field.locator('xpath=ancestor-or-self::div[contains(@class, "v-select")][1]')
   const page = field.page()
   const choice = page.getByRole('option', { name: option, exact: true })
   const list = page.getByRole('listbox')
-  await expect(list).toBeVisible()
   await expect(async () => {
+    if (!(await list.isVisible())) await frame.click({ timeout: 3000 })
+    await expect(list).toBeVisible({ timeout: 3000 })
     if (!(await choice.isVisible())) await list.evaluate((element) => element.scrollBy(0, 150))
-    await expect(choice).toBeVisible({ timeout: 100 })
-  }).toPass({ timeout: 8000 })
-  await choice.click()
+    await choice.click({ timeout: 1500 })
+  }).toPass({ timeout: 45_000, intervals: [100] })
   await expect(list).toBeHidden()
 }
