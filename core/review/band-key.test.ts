@@ -1,5 +1,7 @@
+import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { ANALYSIS_VERSION, type Analysis } from '../listen/analysis'
+import { ANALYSIS_VERSION, analysisSchema, type Analysis } from '../listen/analysis'
+import { readSong } from '../document/migrations'
 import { newPart, newSong } from '../document/new-song'
 import type { Song } from '../document/schema'
 import { transact } from '../editing/transact'
@@ -75,5 +77,33 @@ describe('the key to the band', () => {
   })
   it('says nothing of a recording in mono', () => {
     expect(bandKey(band(0), heard({}), 0)).toEqual([])
+  })
+})
+
+describe('of the demo songs', () => {
+  const read = (path: string): unknown => JSON.parse(readFileSync(path, 'utf8'))
+  const lines = (name: string, recording: string): Record<string, string> => {
+    const song = must(readSong(read(`demo/songs/${name}.json`)))
+    const hashes = Object.entries(read('demo/analyses/recordings.json') as Record<string, string>)
+    const hash = hashes.find(([, file]) => file === recording)![0]
+    const analysis = analysisSchema.parse(read(`demo/analyses/${hash}.json`))
+    return Object.fromEntries(
+      bandKey(song, analysis, 0).map(({ seat, parts, words }) => [
+        `${seat}: ${parts.join(', ')}`,
+        words.split(', around')[0]!,
+      ]),
+    )
+  }
+
+  it('who plays where is as they are mixed', () => {
+    expect(lines('salt-on-the-signal', 'salt-on-the-signal.ogg')).toEqual({
+      'left: Guitar 1, Guitar 3': 'throughout',
+      'right: Guitar 2, Acoustic': 'from 0:22',
+      'low: Bass': 'throughout',
+    })
+    expect(lines('cold-kiln', 'cold-kiln.ogg')).toEqual({
+      'left: Baritone': 'throughout',
+      'low: Bass': 'throughout',
+    })
   })
 })

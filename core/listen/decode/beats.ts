@@ -94,13 +94,12 @@ export const medianBpm = ({ beatFrames, framesPerSecond }: BeatTrack): number =>
   return (60 * framesPerSecond) / (gaps[gaps.length >> 1] ?? framesPerSecond)
 }
 
-/** How far the pointer's place within a beat has come, for every possible interval between beats. */
+/** Every possible interval between beats. */
 interface BeatStates {
   /** Frames between two beats, shortest first. */
   intervals: number[]
-  /** The first state of each interval. */
-  first: number[]
-  count: number
+  /** How many of an interval's frames are its beat. */
+  onFrames: number[]
   /** Log price of going from one interval to another at a beat. */
   change: number[][]
   prior: number[]
@@ -110,16 +109,9 @@ function beatStates(range: TempoRange, rate: number): BeatStates {
   const shortest = Math.floor((60 / range.fastest) * rate)
   const longest = Math.ceil((60 / range.slowest) * rate)
   const intervals = Array.from({ length: longest - shortest + 1 }, (_, index) => shortest + index)
-  const first: number[] = []
-  let count = 0
-  for (const interval of intervals) {
-    first.push(count)
-    count += interval
-  }
   return {
     intervals,
-    first,
-    count,
+    onFrames: intervals.map((interval) => Math.max(1, Math.round(interval * BEAT_SHARE))),
     change: intervals.map((from) => intervals.map((to) => -TEMPO_STEADINESS * Math.abs(to / from - 1))),
     prior: intervals.map((interval) => 0.9 * tempoPrior((60 * rate) / interval)),
   }
@@ -136,91 +128,128 @@ function beatActivation(onsets: OnsetStrength): Float32Array {
   return activation
 }
 
+/** Log likelihoods of what is heard, frame by frame, summed up to each: as a beat and as none. */
+interface Evidence {
+  on: Float64Array
+  off: Float64Array
+}
+function evidenceOf(activation: Float32Array): Evidence {
+  const scale = 1 / Math.max(1e-6, percentile(activation, 0.97))
+  const on = new Float64Array(activation.length + 1)
+  const off = new Float64Array(activation.length + 1)
+  for (let t = 0; t < activation.length; t++) {
+    const strength = Math.min(1, activation[t]! * scale)
+    on[t + 1] = on[t]! + Math.log(0.02 + 0.98 * strength)
+    off[t + 1] = off[t]! + Math.log(0.02 + 0.98 * (1 - 0.75 * strength)) * OFF_WEIGHT
+  }
+  return { on, off }
+}
+
+/** The score of each beat: of each interval that begins with it, at each frame. */
+type BeatScores = readonly Float64Array[]
+
+/**
+ * The score of an interval that began at frame `start` (before the recording when negative), once `end`
+ * frames are heard. Within a beat the pointer only moves on, so sums tell what it has met.
+ */
+function scoreWithin(
+  { onFrames, prior }: BeatStates,
+  { beats, evidence }: { beats: BeatScores; evidence: Evidence },
+  { interval, start, end }: { interval: number; start: number; end: number },
+): number {
+  const on = onFrames[interval]!
+  const begun = start >= 0 ? beats[interval]![start]! : prior[interval]!
+  const from = Math.max(0, Math.min(end, start + 1))
+  const body = Math.max(from, Math.min(end, start + on))
+  return begun + (evidence.on[body]! - evidence.on[from]!) / on + (evidence.off[end]! - evidence.off[body]!)
+}
+
 /** The interval a beat of interval `to` most likely comes from, at most four steps away. */
 function likeliestBefore(
-  { intervals, first, change }: BeatStates,
-  score: Float32Array,
+  change: BeatStates['change'],
+  reached: Float64Array,
   to: number,
 ): { from: number; value: number } {
   let value = Number.NEGATIVE_INFINITY
   let from = 0
-  const highest = Math.min(intervals.length - 1, to + 4)
+  const highest = Math.min(reached.length - 1, to + 4)
   for (let candidate = Math.max(0, to - 4); candidate <= highest; candidate++) {
-    const reached = score[first[candidate]! + intervals[candidate]! - 1]! + change[candidate]![to]!
-    if (reached > value) {
-      value = reached
+    const own = reached[candidate]! + change[candidate]![to]!
+    if (own > value) {
+      value = own
       from = candidate
     }
   }
   return { from, value }
 }
 
-/** One frame on: within a beat the pointer only moves, at its end the interval may change. */
-function stepFrame(
+/** Where the best way through the recording is at its end: in which interval, begun at which frame. */
+function bestEnd(
   states: BeatStates,
-  strength: number,
-  { score, next, cameFrom }: { score: Float32Array; next: Float32Array; cameFrom: Uint8Array },
-): void {
-  const { intervals, first, prior } = states
-  const onBeat = Math.log(0.02 + 0.98 * strength)
-  const offBeat = Math.log(0.02 + 0.98 * (1 - 0.75 * strength)) * OFF_WEIGHT
-  for (let to = 0; to < intervals.length; to++) {
-    const start = first[to]!
-    const interval = intervals[to]!
-    const onStates = Math.max(1, Math.round(interval * BEAT_SHARE))
-    for (let k = interval - 1; k > 0; k--)
-      next[start + k] = score[start + k - 1]! + (k < onStates ? onBeat / onStates : offBeat)
-    const { from, value } = likeliestBefore(states, score, to)
-    next[start] = value + onBeat + prior[to]! * 0.02
-    cameFrom[to] = from
-  }
+  known: { beats: BeatScores; evidence: Evidence },
+  frames: number,
+): { interval: number; start: number } {
+  let best = { interval: 0, start: frames - 1 }
+  let value = Number.NEGATIVE_INFINITY
+  states.intervals.forEach((length, interval) => {
+    for (let start = frames - 1; start > frames - 1 - length; start--) {
+      const own = scoreWithin(states, known, { interval, start, end: frames })
+      if (own <= value) continue
+      value = own
+      best = { interval, start }
+    }
+  })
+  return best
 }
 
 /** The frames of beats on the best way to the end. */
 function traceBeats(
-  { intervals, first }: BeatStates,
-  last: Float32Array,
+  intervals: readonly number[],
+  end: { interval: number; start: number },
   cameFrom: readonly Uint8Array[],
 ): number[] {
-  let state = 0
-  for (let k = 1; k < last.length; k++) if (last[k]! > last[state]!) state = k
-  let at = intervals.findIndex((interval, index) => state < first[index]! + interval)
-  let place = state - first[at]!
   const beats: number[] = []
-  for (let t = cameFrom.length - 1; t >= 0; t--) {
-    if (place > 0) {
-      place--
-      continue
-    }
-    beats.push(t)
-    at = cameFrom[t]![at]!
-    place = intervals[at]! - 1
+  let { interval, start } = end
+  while (start >= 0) {
+    beats.push(start)
+    interval = cameFrom[start]![interval]!
+    start -= intervals[interval]!
   }
   return beats.reverse()
 }
 
 /**
  * Beat times of the whole recording. Frames are halved to 50 a second for speed; each beat is then moved to
- * the strongest onset within ±40 ms. Interval states beyond the recording's length are harmless. O(frames ×
- * states), about 1700 states.
+ * the strongest onset within ±40 ms. O(frames × intervals): only beats are scored, not the places between.
  */
 export async function decode(onsets: OnsetStrength, range: TempoRange, job: JobContext): Promise<BeatTrack> {
   const activation = beatActivation(onsets)
   const frames = activation.length
   const states = beatStates(range, onsets.framesPerSecond / HALF_RATE)
-  const { intervals, first, count, prior } = states
-  const scale = 1 / Math.max(1e-6, percentile(activation, 0.97))
-  let score = new Float32Array(count)
-  let next = new Float32Array(count)
-  intervals.forEach((interval, index) => score.fill(prior[index]!, first[index]!, first[index]! + interval))
+  const { intervals, change, prior } = states
+  const beats = intervals.map(() => new Float64Array(frames))
+  const known = { beats, evidence: evidenceOf(activation) }
+  const { on } = known.evidence
+  const reached = new Float64Array(intervals.length)
   const cameFrom = Array.from({ length: frames }, () => new Uint8Array(intervals.length))
   for (let t = 0; t < frames; t++) {
     if (t % 500 === 0) await checkpoint(job, 'beats', t / frames)
-    stepFrame(states, Math.min(1, activation[t]! * scale), { score, next, cameFrom: cameFrom[t]! })
-    ;[score, next] = [next, score]
+    for (let interval = 0; interval < intervals.length; interval++)
+      reached[interval] = scoreWithin(states, known, { interval, start: t - intervals[interval]!, end: t })
+    for (let to = 0; to < intervals.length; to++) {
+      const { from, value } = likeliestBefore(change, reached, to)
+      beats[to]![t] = value + on[t + 1]! - on[t]! + prior[to]! * 0.02
+      cameFrom[t]![to] = from
+    }
   }
-  const beats = traceBeats(states, score, cameFrom).map((frame) => frame * HALF_RATE)
-  return { beatFrames: refine(beats, onsets), framesPerSecond: onsets.framesPerSecond }
+  const found = traceBeats(intervals, bestEnd(states, known, frames), cameFrom)
+  return {
+    beatFrames: refine(
+      found.map((frame) => frame * HALF_RATE),
+      onsets,
+    ),
+    framesPerSecond: onsets.framesPerSecond,
+  }
 }
 
 /** Moves each beat to the centre of the strongest onset near it. */

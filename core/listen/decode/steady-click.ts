@@ -41,7 +41,8 @@ function fold({ values, rate, bins: size }: Curve, period: number, from: number,
     if (place >= size) place -= size
   }
   // A period in a simple ratio to the rate visits its bins unevenly: each is levelled by its own count.
-  return { levels: bins.map((sum, bin) => sum / Math.max(1, counts[bin] ?? 0)), counts }
+  for (let bin = 0; bin < size; bin++) bins[bin]! /= Math.max(1, counts[bin]!)
+  return { levels: bins, counts }
 }
 
 interface Moments {

@@ -28,11 +28,20 @@ export function attackMeter(sampleRate: number): AttackMeter {
   }
   return {
     take(samples) {
-      for (const value of samples) {
-        const bend = value - 2 * first + second
-        if (place >= 2) energy += bend * bend
-        ;[second, first] = [first, value]
-        place++
+      // Every sample of a record passes here: plain indices, and what changes kept at hand.
+      for (let from = 0; from < samples.length;) {
+        const until = Math.min(samples.length, from + end - place)
+        let [x, y, bent] = [first, second, energy]
+        for (let i = from; i < until; i++) {
+          const value = samples[i]!
+          const bend = value - 2 * x + y
+          bent += bend * bend
+          y = x
+          x = value
+        }
+        place += until - from
+        from = until
+        ;[first, second, energy] = [x, y, bent]
         if (place === end) close()
       }
     },

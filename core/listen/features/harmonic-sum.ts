@@ -1,6 +1,5 @@
 // How strongly each note stands in a spectrum: the sum over its harmonics against what lies between them,
 // which a true note leaves empty (after the subharmonic summation of Hermes 1988).
-import { sum } from 'd3-array'
 
 const HARMONICS = 6
 /** A place between two harmonics that is not empty speaks so much against the note. */
@@ -35,13 +34,21 @@ export const binsNeeded = (notes: readonly Harmonics[]): number =>
   Math.max(...notes.flat().map(({ bin }) => bin)) + 2
 
 /** Compressed, so that loud overtones do not drown the rest: `size` is that of the frame. */
-export const compressed = (magnitudes: Float32Array, size: number): Float32Array =>
-  magnitudes.map((value) => Math.log1p((200 * value) / size))
+export function compressed(magnitudes: Float32Array, size: number): Float32Array {
+  const levels = new Float32Array(magnitudes.length)
+  const gain = 200 / size
+  for (let bin = 0; bin < levels.length; bin++) levels[bin] = Math.log(1 + gain * magnitudes[bin]!)
+  return levels
+}
 
 /** The level of a bin or the stronger of its neighbours. */
 export const near = (levels: Float32Array, bin: number): number =>
   Math.max(levels[bin - 1] ?? 0, levels[bin] ?? 0, levels[bin + 1] ?? 0)
 
 /** Of compressed levels. */
-export const harmonicSum = (levels: Float32Array, harmonics: Harmonics): number =>
-  sum(harmonics, ({ bin, between, weight }) => near(levels, bin) * weight - BETWEEN * (levels[between] ?? 0))
+export function harmonicSum(levels: Float32Array, harmonics: Harmonics): number {
+  let sum = 0
+  for (const { bin, between, weight } of harmonics)
+    sum += near(levels, bin) * weight - BETWEEN * (levels[between] ?? 0)
+  return sum
+}

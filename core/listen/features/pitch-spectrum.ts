@@ -21,10 +21,7 @@ export interface PitchSpectrum {
 }
 
 /** Weights of each linear bin in the log-frequency bins, for a reference pitch moved by cents. */
-function logMap(
-  sampleRate: number,
-  tuningCents: number,
-): { bin: number; low: number; weights: Float32Array }[] {
+function logMap(sampleRate: number, tuningCents: number): { low: number; weights: Float32Array }[] {
   return Array.from({ length: BINS }, (_, bin) => {
     const midi = LOWEST_MIDI + (bin - 1) / PER_SEMITONE + tuningCents / 100
     const hz = (offset: number): number => 440 * 2 ** ((midi + offset - 69) / 12)
@@ -35,31 +32,44 @@ function logMap(
       const distance = Math.abs(((low + index) * sampleRate) / SIZE - hz(0)) / spread
       return 0.5 + 0.5 * Math.cos(Math.PI * Math.min(1, distance))
     })
-    return { bin, low, weights }
+    return { low, weights }
   })
 }
 
+/** Bins around one that tell its level. */
+const REACH = 9 * PER_SEMITONE
+
 /**
  * Takes away the level around each bin and divides by the deviation: a bright and a dull mix come out
- * alike.
+ * alike. `sums` are room to work in.
  */
-function whiten(values: Float32Array): void {
-  const reach = 9 * PER_SEMITONE
-  const sums = new Float64Array(BINS + 1)
-  const squares = new Float64Array(BINS + 1)
+function whitened(values: Float32Array, sums: { first: Float64Array; squares: Float64Array }): Float32Array {
+  const { first, squares } = sums
   for (let i = 0; i < BINS; i++) {
-    sums[i + 1] = sums[i]! + values[i]!
-    squares[i + 1] = squares[i]! + values[i]! ** 2
+    const value = values[i]!
+    first[i + 1] = first[i]! + value
+    squares[i + 1] = squares[i]! + value * value
   }
   const out = new Float32Array(BINS)
   for (let i = 0; i < BINS; i++) {
-    const a = Math.max(0, i - reach)
-    const b = Math.min(BINS, i + reach + 1)
-    const mean = (sums[b]! - sums[a]!) / (b - a)
-    const deviation = Math.sqrt(Math.max(1e-12, (squares[b]! - squares[a]!) / (b - a) - mean * mean))
-    out[i] = Math.max(0, values[i]! - mean) / (deviation ** 0.8 + 1e-6)
+    const a = Math.max(0, i - REACH)
+    const b = Math.min(BINS, i + REACH + 1)
+    const mean = (first[b]! - first[a]!) / (b - a)
+    if (values[i]! <= mean) continue
+    const variance = Math.max(1e-12, (squares[b]! - squares[a]!) / (b - a) - mean * mean)
+    out[i] = (values[i]! - mean) / (variance ** 0.4 + 1e-6)
   }
-  values.set(out)
+  return out
+}
+
+/** `bins` = the level of each log-frequency bin. */
+function mapBins(magnitudes: Float32Array, map: ReturnType<typeof logMap>, bins: Float32Array): void {
+  for (let index = 0; index < BINS; index++) {
+    const { low, weights } = map[index]!
+    let sum = 0
+    for (let k = 0; k < weights.length; k++) sum += magnitudes[low + k]! * weights[k]!
+    bins[index] = sum
+  }
 }
 
 export async function pitchSpectrum(
@@ -78,19 +88,15 @@ export async function pitchSpectrum(
   const magnitudes = new Float32Array(
     Math.min(SIZE / 2, Math.max(...map.map(({ low, weights }) => low + weights.length))) + 1,
   )
+  const bins = new Float32Array(BINS)
+  const sums = { first: new Float64Array(BINS + 1), squares: new Float64Array(BINS + 1) }
   const frames: Float32Array[] = []
   for (let t = 0; t < count; t++) {
     if (t % 120 === 0) await checkpoint(job, 'pitches', t / count)
     takeFrame(mono, t * hop - SIZE / 2, window, frame)
     fft.magnitudes(frame, magnitudes)
-    const bins = new Float32Array(BINS)
-    for (const { bin, low, weights } of map) {
-      let sum = 0
-      for (let k = 0; k < weights.length; k++) sum += magnitudes[low + k]! * weights[k]!
-      bins[bin] = sum
-    }
-    whiten(bins)
-    frames.push(bins)
+    mapBins(magnitudes, map, bins)
+    frames.push(whitened(bins, sums))
   }
   return { framesPerSecond: sampleRate / hop, frames }
 }

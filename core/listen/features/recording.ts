@@ -38,14 +38,25 @@ function* inPieces(channels: readonly Float32Array[]): Iterable<Float32Array[]> 
     yield channels.map((channel) => channel.subarray(from, from + PIECE_FRAMES))
 }
 
-/** Missing samples become silence. */
-const repaired = (samples: Float32Array): Float32Array =>
-  samples.every(Number.isFinite) ? samples : samples.map((value) => (Number.isFinite(value) ? value : 0))
+/** A missing sample becomes silence. */
+const repaired = (value: number): number => (Number.isFinite(value) ? value : 0)
+
+/** Half the sum and half the difference of two channels; of one alone that channel, and nothing. */
+function middleAndSide(left: Float32Array, right: Float32Array | undefined): [Float32Array, Float32Array] {
+  const [middle, side] = [new Float32Array(left.length), new Float32Array(left.length)]
+  for (let i = 0; i < left.length; i++) {
+    const one = repaired(left[i]!)
+    const other = right ? repaired(right[i]!) : one
+    middle[i] = 0.5 * (one + other)
+    side[i] = 0.5 * (one - other)
+  }
+  return [middle, side]
+}
 
 /** A constant offset is taken away, in place. */
 function levelled(samples: Float32Array): Float32Array {
   let sum = 0
-  for (const value of samples) sum += value
+  for (let i = 0; i < samples.length; i++) sum += samples[i]!
   const offset = sum / Math.max(1, samples.length)
   if (Math.abs(offset) > 1e-5) for (let i = 0; i < samples.length; i++) samples[i]! -= offset
   return samples
@@ -53,7 +64,7 @@ function levelled(samples: Float32Array): Float32Array {
 
 const energy = (samples: Float32Array): number => {
   let sum = 0
-  for (const value of samples) sum += value * value
+  for (let i = 0; i < samples.length; i++) sum += samples[i]! ** 2
   return sum
 }
 
@@ -78,12 +89,13 @@ export async function hear(recording: Recording | RecordingInPieces): Promise<He
   let frames = 0
   let stereo = false
   for await (const piece of 'pieces' in recording ? recording.pieces : inPieces(recording.channels)) {
-    const [left, right] = piece.slice(0, 2).map(repaired)
-    frames += left?.length ?? 0
-    stereo ||= right !== undefined
+    const [left, right] = piece
     if (!left) continue
-    middle.take(right ? left.map((value, i) => 0.5 * (value + right[i]!)) : left)
-    side.take(right ? left.map((value, i) => 0.5 * (value - right[i]!)) : new Float32Array(left.length))
+    frames += left.length
+    stereo ||= right !== undefined
+    const [both, apart] = middleAndSide(left, right)
+    middle.take(both)
+    side.take(apart)
   }
   const durationSeconds = frames / sampleRate
   const sum = middle.end()

@@ -103,24 +103,32 @@ export function lowering(sampleRate: number, expected?: number): Lowering {
   const blocks: Float32Array[] = []
   let block = new Float32Array(expected === undefined ? ROOM : Math.ceil(expected / factor))
   let [length, sum, summed] = [0, 0, 0]
-  const push = (value: number): void => {
-    if (length === block.length) {
-      blocks.push(block)
-      block = new Float32Array(ROOM)
-      length = 0
-    }
-    block[length++] = value
+  const room = (): void => {
+    blocks.push(block)
+    block = new Float32Array(ROOM)
+    length = 0
+  }
+  const add = (value: number): void => {
+    sum += value
+    if (++summed < factor) return
+    if (length === block.length) room()
+    block[length++] = sum / factor
+    sum = 0
+    summed = 0
   }
   return {
     sampleRate: sampleRate / factor,
     take(samples) {
-      for (const value of samples) {
-        sum += value
-        if (++summed < factor) continue
-        push(sum / factor)
-        sum = 0
-        summed = 0
+      let at = 0
+      // What is left of the group begun in the piece before, then whole groups, then what is begun here.
+      for (; summed > 0 && at < samples.length; at++) add(samples[at]!)
+      for (; at + factor <= samples.length; at += factor) {
+        let own = 0
+        for (let k = 0; k < factor; k++) own += samples[at + k]!
+        if (length === block.length) room()
+        block[length++] = own / factor
       }
+      for (; at < samples.length; at++) add(samples[at]!)
     },
     samples() {
       const last = block.subarray(0, length)

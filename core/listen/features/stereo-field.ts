@@ -7,13 +7,15 @@ import { binsNeeded, compressed, harmonicsOf, harmonicSum } from './harmonic-sum
 import { hann, takeFrame, type MakeFft } from './spectrum'
 
 const SIZE = 4096
+/** A bar has ten of these or so: enough to tell whether somebody plays in it. */
+const FRAMES_PER_SECOND = 5
 export const PLACES = ['left', 'centre', 'right', 'low'] as const
 export type Place = (typeof PLACES)[number]
 /** Where single players sit, whose notes can be told. */
 export const SIDES = ['left', 'right'] as const
 export type Side = (typeof SIDES)[number]
 
-/** Ten times a second: decibels per place, and the strongest note of each side as a MIDI number. */
+/** FRAMES_PER_SECOND times a second: decibels per place, and the strongest note of each side as a MIDI number. */
 export interface Sides {
   framesPerSecond: number
   levels: Record<Place, Float32Array>
@@ -40,7 +42,7 @@ export async function measureSides(
   const { middle, side, sampleRate, tuningCents } = record
   const fft = makeFft(SIZE)
   const window = hann(SIZE)
-  const hop = Math.round(sampleRate / 10)
+  const hop = Math.round(sampleRate / FRAMES_PER_SECOND)
   const count = Math.max(1, Math.floor(middle.length / hop))
   const [sum, difference] = [new Float32Array(SIZE), new Float32Array(SIZE)]
   const frame = new Float32Array(SIZE)
@@ -51,7 +53,7 @@ export async function measureSides(
   const levels = { left: curve(), centre: curve(), right: curve(), low: curve() }
   const notes = { left: new Uint8Array(count), right: new Uint8Array(count) }
   for (let t = 0; t < count; t++) {
-    if (t % 400 === 0) await checkpoint(job, 'sides', t / count)
+    if (t % 200 === 0) await checkpoint(job, 'sides', t / count)
     takeFrame(middle, t * hop - SIZE / 2, window, sum)
     takeFrame(side, t * hop - SIZE / 2, window, difference)
     for (let i = 0; i < SIZE; i++) frame[i] = sum[i]! + difference[i]!
