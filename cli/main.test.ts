@@ -40,7 +40,27 @@ describe('the command line', () => {
     writeFileSync(path('salt.zip'), writeSongFile(song))
     const lines = heard()
     expect(await main(['check', path('salt.zip')])).toBe(0)
-    expect(lines).toEqual(['not charted: Guitar 2 in Outro: 2 bars.', '1 finding'])
+    const { findings, excused } = JSON.parse(lines.join(''))
+    expect(findings).toMatchObject([
+      {
+        kind: 'not charted',
+        severity: 'missing',
+        words: 'Guitar 2 in Outro: 2 bars not charted, from bar 15.',
+        place: { partId: 'g2', sectionId: 'outro', words: 'Outro, bar 15 · Guitar 2' },
+        fix: { transaction: 'setPlacement' },
+      },
+    ])
+    expect(findings[0].place.seconds).toBeGreaterThan(150)
+    expect(excused).toHaveLength(5)
+  })
+  it('checks a song that breaks the rules of a song as far as it can be read', async () => {
+    const song = JSON.parse(readFileSync(SALT, 'utf8'))
+    song.partOrder = song.partOrder.slice(1)
+    writeFileSync(path('broken.json'), JSON.stringify(song))
+    const lines = heard()
+    expect(await main(['check', path('broken.json')])).toBe(0)
+    expect(JSON.parse(lines.join('')).findings[0]).toMatchObject({ kind: 'damaged', severity: 'wrong' })
+    expect(await main(['timeline', path('broken.json')])).toBe(1)
   })
   it('analyses a recording into the JSON others rely on', async () => {
     expect(await main(['analyse', 'public/demo/ninth-platform.ogg', '--out', path('out.json')])).toBe(0)

@@ -7,7 +7,7 @@ import { Complaint, type Answer, type Flags } from './answer'
 
 const USAGE = `Usage:
   npm run -s cli -- analyse IN.wav [--out OUT.json]   beats and bars of a recording, as JSON
-  npm run -s cli -- check SONG                        what is missing or does not add up
+  npm run -s cli -- check SONG                        what is missing, does not add up, cannot be played
   npm run -s cli -- timeline SONG                     the unrolled form, bar by bar
   npm run -s cli -- render SONG --out X.wav           the chart as sound
   npm run -s cli -- name-grip x57765                  names, degrees, reach, fingers of a grip
@@ -40,7 +40,6 @@ const SONG_COMMANDS: Record<string, () => Promise<(song: Song, flags: Flags) => 
 const WRITING_COMMANDS: Record<string, (input: string, out: string | undefined) => Promise<void>> = {
   analyse: async (input, out) => (await import('./analyse-command')).analyseFile(input, out),
   timeline: async (input) => (await import('./timeline-command')).printTimeline(await documentOf(input)),
-  check: async (input) => (await import('./check-command')).check(await documentOf(input)),
   render: async (input, out) => {
     if (out === undefined) throw new Complaint(USAGE)
     await (await import('./render-command')).render(await documentOf(input), out)
@@ -107,12 +106,19 @@ async function run({ words: [command, input], flags }: { words: string[]; flags:
     Object.hasOwn(commands, command) ? commands[command] : undefined
   const ofText = own(TEXT_COMMANDS)
   if (ofText) return print((await ofText())(input, flags), flags)
+  if (command === 'check') return print(await check(input), flags)
   const ofSong = own(SONG_COMMANDS)
   if (ofSong) return print((await ofSong())(await documentOf(input), flags), flags)
   const writing = own(WRITING_COMMANDS)
   if (!writing) throw new Complaint(USAGE)
   await writing(input, flags.out)
   return 0
+}
+
+/** A song that breaks the rules of a song is checked all the same: that is the first finding. */
+async function check(input: string): Promise<Answer> {
+  const { song, damage } = (await import('./read-document')).readToCheck(input)
+  return (await import('./check-command')).check(song, damage)
 }
 
 /** Runs one command line. Resolves with the exit code. */

@@ -14,6 +14,7 @@ import { transact } from '../core/editing/transact'
 import { mainSource, sectionPlaces, songTimeMap } from '../core/document/form'
 import { nodeFft } from '../tools/fft'
 import { coldKiln } from './cold-kiln'
+import { excused } from './excuses'
 import { ticksToSeconds } from '../core/time/beat-grid'
 import { openBank } from '../core/sound/bank'
 import { writeWav } from '../core/sound/wav'
@@ -125,7 +126,7 @@ function record(
 }
 function renderSong(plan: SongPlan, song: (score: Score) => Score['song']): void {
   const { score } = record(plan, plan.id)
-  writeFileSync(`demo/songs/${plan.id}.json`, `${JSON.stringify(song(score))}\n`)
+  writeFileSync(`demo/songs/${plan.id}.json`, `${JSON.stringify(excused(song(score)))}\n`)
 }
 
 /**
@@ -162,7 +163,7 @@ async function renderColdKiln(): Promise<void> {
     ),
   }
   const song = must(transact(studio.score.song, 'addSource', { source })).song
-  writeFileSync('demo/songs/cold-kiln.json', `${JSON.stringify(song)}\n`)
+  writeFileSync('demo/songs/cold-kiln.json', `${JSON.stringify(excused(song))}\n`)
   console.log(
     'the live take sounds',
     alignment.semitones,
@@ -180,10 +181,8 @@ function rewriteChart(plan: SongPlan, song: (score: Score) => Score['song']): vo
   const { durationSeconds } = mainSource(
     JSON.parse(readFileSync(`demo/songs/${plan.id}.json`, 'utf8')) as Score['song'],
   )!
-  writeFileSync(
-    `demo/songs/${plan.id}.json`,
-    `${JSON.stringify(song(buildScore(plan, { hash, ...(durationSeconds ? { durationSeconds } : {}) })))}\n`,
-  )
+  const score = buildScore(plan, { hash, ...(durationSeconds ? { durationSeconds } : {}) })
+  writeFileSync(`demo/songs/${plan.id}.json`, `${JSON.stringify(excused(song(score)))}\n`)
 }
 
 const chartsOnly = process.argv.includes('--charts')

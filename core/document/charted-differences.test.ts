@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { must } from '../result'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
-import { findings } from '../review/findings'
+import { checkSong } from '../review/check/check'
 import { readGrip } from '../fretboard/grips/grip'
 import { contentDifferences } from './differences'
 import { applyPatch, invertPatch } from './patch'
@@ -224,9 +224,9 @@ describe('doubts, spots and links of figures', () => {
       },
     })
     expect(
-      findings(made)
-        .filter((finding) => finding.kind === 'playing')
-        .map((finding) => finding.text),
+      checkSong(made)
+        .open.filter((finding) => finding.kind === 'playing')
+        .map((finding) => finding.words),
     ).toEqual([
       '“Riff”, bar 1, 2: slurred across strings: from string 3 to 2. ' +
         'Pick it, or play the note before on string 2.',

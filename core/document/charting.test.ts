@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { must } from '../result'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
-import { findings } from '../review/findings'
+import { checkSong } from '../review/check/check'
 import { sectionTicks } from './form'
 import {
   changeNote,
@@ -77,7 +77,7 @@ function charted(): Song {
       lengthTicks: 2 * BAR,
       meter: song.meter,
       feel: song.feel,
-      content: setFret(EMPTY_CONTENT, { string: 6, tick: 0, fret: 3, lengthTicks: Q, id: 'n' }),
+      content: setFret(EMPTY_CONTENT, { string: 6, tick: 0, fret: 3, lengthTicks: 2 * BAR, id: 'n' }),
     },
   })
 }
@@ -158,15 +158,15 @@ describe('findings', () => {
     const song = run(place(charted(), 'p', 0, 4), 'addFigure', {
       figure: { ...charted().figures.riff!, id: 'blank', name: 'Blank', content: EMPTY_CONTENT },
     })
-    const texts = findings(song).map((finding) => `${finding.kind}: ${finding.text}`)
-    expect(texts).toContain('not charted: Guitar in Chorus: 4 bars.')
-    expect(texts.some((text) => text.startsWith('empty: “Blank”'))).toBe(true)
+    const texts = checkSong(song).open.map((finding) => `${finding.kind}: ${finding.words}`)
+    expect(texts).toContain('not charted: Guitar in Chorus: 4 bars not charted.')
+    expect(texts.some((text) => text.startsWith('empty figure: “Blank”'))).toBe(true)
     expect(texts.some((text) => text.startsWith('unplaced: “Blank”'))).toBe(true)
     expect(texts.some((text) => text.includes('Riff'))).toBe(false)
   })
   it('has nothing to say about a song that is all there', () => {
     const song = place(place(charted(), 'p', 0, 4), 'q', 0, 2, 'chorus')
-    expect(findings(song)).toEqual([])
+    expect(checkSong(song).open).toEqual([])
   })
   it('notices a grid that does not fit the form', () => {
     const song = charted()
@@ -175,7 +175,9 @@ describe('findings', () => {
       ...song,
       sources: { r: { ...source, grid: { ...source.grid!, bars: source.grid!.bars.slice(1) } } },
     }
-    expect(findings(short)[0]!.text).toBe('The form has 12 bars, the beat grid 11.')
+    expect(checkSong(short).open.find(({ kind }) => kind === 'form total')!.words).toBe(
+      'The form has 12 bars, the recording is counted in 11: 1 too many.',
+    )
   })
 })
 

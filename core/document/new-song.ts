@@ -24,6 +24,7 @@ export function newSong(facts: { id: string; title: string; artist: string }): S
     placements: {},
     doubts: {},
     spots: {},
+    excuses: {},
   }
 }
 

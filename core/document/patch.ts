@@ -12,6 +12,7 @@ const TABLES = [
   'placements',
   'doubts',
   'spots',
+  'excuses',
 ] as const
 const FIELDS = [
   'title',

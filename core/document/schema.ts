@@ -20,7 +20,7 @@ import type {
   strokeSchema,
 } from './schema/chart'
 import { figureSchema, patternSchema } from './schema/chart'
-import { doubtSchema, placementSchema, spotSchema } from './schema/places'
+import { doubtSchema, excuseSchema, placementSchema, spotSchema } from './schema/places'
 
 export * from './schema/scalars'
 export * from './schema/form'
@@ -28,7 +28,7 @@ export * from './schema/band'
 export * from './schema/chart'
 export * from './schema/places'
 
-export const SCHEMA_VERSION = 3
+export const SCHEMA_VERSION = 4
 
 export const songSchema = z.strictObject({
   schemaVersion: z.literal(SCHEMA_VERSION),
@@ -54,6 +54,7 @@ export const songSchema = z.strictObject({
   placements: z.record(id, placementSchema),
   doubts: z.record(id, doubtSchema),
   spots: z.record(id, spotSchema),
+  excuses: z.record(id, excuseSchema),
 })
 
 export type Song = z.infer<typeof songSchema>
@@ -79,5 +80,6 @@ export type Pressure = (typeof PRESSURES)[number]
 export type Feel = z.infer<typeof feelSchema>
 export type Doubt = z.infer<typeof doubtSchema>
 export type Spot = z.infer<typeof spotSchema>
+export type Excuse = z.infer<typeof excuseSchema>
 
 export const EMPTY_CONTENT: Content = { grips: [], strokes: [], notes: [], mutes: [] }

@@ -17,6 +17,7 @@ import { contentDifferences } from './differences'
 import keptV0 from './migrations/kept/v0.json'
 import keptV1 from './migrations/kept/v1.json'
 import keptV2 from './migrations/kept/v2.json'
+import keptV3 from './migrations/kept/v3.json'
 
 const run = <Name extends TransactionName>(song: Song, name: Name, args: ArgsOf<Name>): Song =>
   must(transact(song, name, args)).song
@@ -394,7 +395,7 @@ describe('figures', () => {
 describe('old and foreign files', () => {
   it('brings the kept file of version 0 up to date', () =>
     expect(must(readSong(keptV0))).toMatchObject({
-      schemaVersion: 3,
+      schemaVersion: 4,
       feel: { swing: { ratio: 0.6 } },
       spots: {},
       patterns: {},
@@ -415,6 +416,11 @@ describe('old and foreign files', () => {
     const harmony = [{ startTicks: 0, lengthTicks: BAR, symbol: 'C' }]
     const sections = { s1: { ...keptV2.sections.s1, harmony } }
     expect(must(readSong({ ...keptV2, sections })).keyUnknown).toBeUndefined()
+  })
+  it('brings the kept file of version 3 up to date: nothing is excused, its spots are as they were', () => {
+    const song = must(readSong(keptV3))
+    expect(song.excuses).toEqual({})
+    expect(song.spots).toEqual(keptV3.spots)
   })
   it('refuses newer, foreign and inconsistent data with a reason', () => {
     expect(readSong({ schemaVersion: 99 })).toMatchObject({ ok: false, refusal: { code: 'newer' } })

@@ -6,7 +6,7 @@ import { must } from '../result'
 import { newPart, newSong } from '../document/new-song'
 import { transact } from '../editing/transact'
 import { engraveSheet } from '../engrave/sheet'
-import { findings } from '../review/findings'
+import { checkSong } from '../review/check/check'
 import { coverage } from '../timeline/coverage'
 import { unroll } from '../timeline/unroll'
 import { dice, type Dice } from '../../tests/support/random-transactions'
@@ -131,7 +131,7 @@ describe('damaged and hostile song files', () => {
       const started = performance.now()
       coverage(read.value.song)
       unroll(read.value.song)
-      findings(read.value.song)
+      checkSong(read.value.song)
       if (accepted % 8 === 0) engraveSheet(read.value.song, { ...SHEET, partIds: read.value.song.partOrder })
       expect(performance.now() - started, document.slice(0, 80)).toBeLessThan(2000)
     }

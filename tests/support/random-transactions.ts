@@ -343,6 +343,11 @@ export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => un
   setSpot: (song, roll) => ({
     spot: { id: roll.id(), place: placeOf(song, roll), text: 'listen', done: roll.chance(0.5) },
   }),
+  removeSpot: (song, roll) => ({ spotId: idOf(song.spots, roll) }),
+  excuseFinding: (song, roll) => ({
+    excuse: { id: roll.id(), finding: roll.one(['return/a', 'clash/b', 'reach/c']), why: 'wanted' },
+  }),
+  withdrawExcuse: (song, roll) => ({ excuseId: idOf(song.excuses, roll) }),
 }
 
 export const TRANSACTION_NAMES = Object.keys(transactions) as TransactionName[]

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { readFileSync, statSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { must } from '../../core/result'
-import { findings } from '../../core/review/findings'
+import { checkSong } from '../../core/review/check/check'
 import { pitchClassOf } from '../../core/music/pitch'
 import { readChordSymbol } from '../../core/music/chord-name'
 import { soundPart } from '../../core/timeline/sound-song'
@@ -93,7 +93,9 @@ describe('Salt on the Signal', () => {
     expect(early!.startTicks).toBe(3 * 40_320 - 5040)
   })
   it('is charted whole but for one stretch, and leaves two doubts open on purpose', () => {
-    expect(findings(salt).map((finding) => finding.text)).toEqual(['Guitar 2 in Outro: 2 bars.'])
+    expect(checkSong(salt).open.map((finding) => finding.words)).toEqual([
+      'Guitar 2 in Outro: 2 bars not charted, from bar 15.',
+    ])
     const open = coverage(salt).map((sum) => sum.totalTicks - sum.chartedTicks)
     expect(open).toEqual([0, 2 * 40_320, 0, 0, 0])
     expect(Object.values(salt.doubts).map((doubt) => doubt.status)).toEqual(['open', 'open'])

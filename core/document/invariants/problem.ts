@@ -3,7 +3,7 @@
 import type { Song } from '../schema'
 
 export type TableName =
-  'sources' | 'sections' | 'parts' | 'figures' | 'patterns' | 'placements' | 'doubts' | 'spots'
+  'sources' | 'sections' | 'parts' | 'figures' | 'patterns' | 'placements' | 'doubts' | 'spots' | 'excuses'
 
 export interface Problem {
   /** A sentence without its full stop. */
@@ -21,6 +21,7 @@ export const TABLES: readonly TableName[] = [
   'placements',
   'doubts',
   'spots',
+  'excuses',
 ]
 
 /** Rows a song may have at most: far more than any song needs, few enough for every view. */
@@ -33,6 +34,7 @@ export const MOST_ROWS: Record<TableName, number> = {
   placements: 25_000,
   doubts: 2000,
   spots: 2000,
+  excuses: 5000,
 }
 /** Bars of a whole song, and of one figure. */
 export const MOST_BARS = 5000

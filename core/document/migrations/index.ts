@@ -38,6 +38,8 @@ const steps: Record<number, (old: Plain) => Plain> = {
   // Version 2 could not say that nobody knows the key: a song without a chord in C major, where every song
   // began, is one of those.
   2: (old) => ({ ...old, schemaVersion: 3, ...(asItBegan(old) ? { keyUnknown: true } : {}) }),
+  // Version 3 could excuse nothing that the check found.
+  3: (old) => ({ ...old, schemaVersion: 4, excuses: {} }),
 }
 
 function asItBegan({ key, sections }: Plain): boolean {

@@ -56,4 +56,16 @@ export const doubtSchema = z.strictObject({
   decision: id.optional(),
   why: longText.optional(),
 })
-export const spotSchema = z.strictObject({ id, place: placeSchema, text: longText, done: z.boolean() })
+export const spotSchema = z.strictObject({
+  id,
+  place: placeSchema,
+  text: longText,
+  done: z.boolean(),
+  /** Still to be listened to, or a remark that stays: advice, why it works, a slip on the record. */
+  kind: z.enum(['to hear', 'remark']).optional(),
+  /** For whom a remark is; a student's appears on the student's sheet. */
+  reader: z.enum(['teacher', 'student']).optional(),
+  onSheet: z.boolean().optional(),
+})
+/** A finding of the check that somebody wants so, with the reason. */
+export const excuseSchema = z.strictObject({ id, finding: z.string().min(1).max(2000), why: longText.min(1) })

@@ -1,7 +1,7 @@
 // What is not certain yet, and what is still to be listened to.
 import { z } from 'zod'
 import { ok, refuse } from '../../result'
-import { idSchema as id, doubtSchema, spotSchema } from '../schema'
+import { idSchema as id, doubtSchema, excuseSchema, spotSchema } from '../schema'
 import { define, missing, withEntity } from './transaction'
 
 /** Puts a doubt, new or changed. A settled one names the reading it was settled for. */
@@ -32,4 +32,28 @@ export const setSpot = define(
     song.sections[spot.place.sectionId]
       ? ok({ ...song, spots: withEntity(song.spots, spot.id, spot) })
       : missing('section'),
+)
+export const removeSpot = define(
+  z.strictObject({ spotId: id }),
+  () => 'remove a note',
+  (song, { spotId }) =>
+    song.spots[spotId] ? ok({ ...song, spots: withEntity(song.spots, spotId, undefined) }) : missing('note'),
+)
+
+/** Says why something the check finds is wanted; one excuse for a finding. */
+export const excuseFinding = define(
+  z.strictObject({ excuse: excuseSchema }),
+  ({ excuse }) => `excuse a finding: ${excuse.why.slice(0, 60)}`,
+  (song, { excuse }) => {
+    const others = Object.entries(song.excuses).filter(([, { finding }]) => finding !== excuse.finding)
+    return ok({ ...song, excuses: { ...Object.fromEntries(others), [excuse.id]: excuse } })
+  },
+)
+export const withdrawExcuse = define(
+  z.strictObject({ excuseId: id }),
+  () => 'take a finding up again',
+  (song, { excuseId }) =>
+    song.excuses[excuseId]
+      ? ok({ ...song, excuses: withEntity(song.excuses, excuseId, undefined) })
+      : missing('excuse'),
 )

@@ -15,7 +15,7 @@ export type Place = (typeof PLACES)[number]
 export const SIDES = ['left', 'right'] as const
 export type Side = (typeof SIDES)[number]
 
-/** FRAMES_PER_SECOND times a second: decibels per place, and the strongest note of each side as a MIDI number. */
+/** At so many frames a second: decibels per place, and the strongest note of each side as a MIDI number. */
 export interface Sides {
   framesPerSecond: number
   levels: Record<Place, Float32Array>

@@ -1,0 +1,64 @@
+// The check: everything found in a song, in the order of the song, what is excused apart.
+import { sectionPlaces } from '../../document/form'
+import type { Song } from '../../document/schema'
+import { chartingFindings } from './charting-findings'
+import { chordFindings } from './chord-findings'
+import { doublingFindings } from './doubling-findings'
+import { SEVERITIES, firstPlay, type Finding, type FindingPlace } from './finding'
+import { formFindings } from './form-findings'
+import { lineFindings } from './line-findings'
+import { playingFindings } from './playing-findings'
+import { returnFindings } from './return-findings'
+
+export interface Check {
+  /** What is to be done, in the order of the song. */
+  open: Finding[]
+  /** What somebody wants so, with the reason. */
+  excused: Finding[]
+}
+
+/** `more` are findings from elsewhere: of the recording. */
+export function checkSong(song: Song, more: readonly Finding[] = []): Check {
+  const at = placer(song)
+  const all = [
+    ...formFindings(song),
+    ...chartingFindings(song),
+    ...playingFindings(song),
+    ...chordFindings(song),
+    ...lineFindings(song),
+    ...doublingFindings(song),
+    ...returnFindings(song),
+    ...more,
+  ]
+  // The same said twice is said once.
+  const found = [...new Map(all.map((one) => [one.id, one])).values()]
+  const ordered = found
+    .map((one) => ({ one, ticks: at(one.place) }))
+    .sort(
+      (a, b) => a.ticks - b.ticks || SEVERITIES.indexOf(a.one.severity) - SEVERITIES.indexOf(b.one.severity),
+    )
+    .map(({ one }) => one)
+  const excuses = new Map(Object.values(song.excuses).map(({ finding, why }) => [finding, why]))
+  return {
+    open: ordered.filter(({ id }) => !excuses.has(id)),
+    excused: ordered.flatMap((one) => {
+      const why = excuses.get(one.id)
+      return why === undefined ? [] : [{ ...one, excused: why }]
+    }),
+  }
+}
+
+/** Where in the song a place lies, in ticks; what lies nowhere comes first. */
+function placer(song: Song): (place: FindingPlace) => number {
+  const starts = new Map(sectionPlaces(song).map(({ section, startTicks }) => [section.id, startTicks]))
+  const plays = new Map<string, number>()
+  return ({ sectionId, figureId, startTicks = 0 }) => {
+    if (figureId === undefined)
+      return sectionId === undefined ? -1 : (starts.get(sectionId) ?? -1) + startTicks
+    if (!plays.has(figureId)) {
+      const figure = song.figures[figureId]
+      plays.set(figureId, (figure && firstPlay(song, figure)?.startTicks) ?? -1)
+    }
+    return plays.get(figureId)! + startTicks
+  }
+}

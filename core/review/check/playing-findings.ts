@@ -1,0 +1,93 @@
+// What no hand can play as it is written: grips out of reach, notes that lie over each other on
+// a string, leaps between notes that follow at once.
+import { group } from 'd3-array'
+import { gripFacts } from '../../fretboard/grips/grip'
+import { lineProblems } from '../../fretboard/lines/line-problems'
+import { inTimeOrder } from '../../fretboard/lines/line'
+import { USUAL_HAND } from '../../fretboard/hand'
+import { fingerPlaceMm } from '../../instrument/neck'
+import { figureContent } from '../../document/figure-content'
+import type { Content, Figure, Note, Part, Song } from '../../document/schema'
+import { TICKS_PER_QUARTER } from '../../time/meter'
+import { figureWords, finding, type Finding } from './finding'
+
+/** A leap of the hand within so short a time is too far: an eighth. */
+const AT_ONCE_TICKS = TICKS_PER_QUARTER / 2
+/** Frets a hand shifts between two eighths without stopping. */
+const FARTHEST_SHIFT = 9
+
+export const playingFindings = (song: Song): Finding[] =>
+  Object.values(song.figures).flatMap((figure) => figurePlaying(song, figure))
+
+function figurePlaying(song: Song, figure: Figure): Finding[] {
+  const part = song.parts[figure.partId]!
+  const content = figureContent(song, figure)
+  const at = (startTicks: number) => ({ partId: part.id, figureId: figure.id, startTicks })
+  const where = (tick: number): string => `“${figure.name}”, ${figureWords(figure, tick)}`
+  const found: Finding[] = []
+  for (const span of content.grips) {
+    const { caution } = gripFacts(song, part, span.grip, 'shape')
+    if (caution !== undefined)
+      found.push(finding(['reach', 'look'], `${where(span.startTicks)}: ${caution}`, at(span.startTicks)))
+  }
+  for (const { startTicks, text } of lineProblems(content, part))
+    found.push(
+      finding(['playing', 'wrong'], `${where(startTicks)}: ${text}.`, at(startTicks), { facts: [text] }),
+    )
+  for (const { note, words } of [...overlaps(content), ...stretches(content, part), ...leaps(content)])
+    found.push(
+      finding([words.kind, words.severity], `${where(note.startTicks)}: ${words.text}`, at(note.startTicks), {
+        facts: [note.string, note.fret],
+      }),
+    )
+  return found
+}
+
+interface Said {
+  note: Note
+  words: { kind: 'overlapping notes' | 'reach' | 'leap'; severity: 'wrong' | 'look'; text: string }
+}
+
+/** A string sounds one note at a time. */
+function overlaps({ notes }: Content): Said[] {
+  const last = new Map<number, Note>()
+  return inTimeOrder(notes).flatMap((note): Said[] => {
+    const before = last.get(note.string)
+    last.set(note.string, note)
+    if (!before || before.startTicks + before.lengthTicks <= note.startTicks) return []
+    const text = `two notes on string ${note.string} at once: frets ${before.fret} and ${note.fret}.`
+    return [{ note, words: { kind: 'overlapping notes', severity: 'wrong', text } }]
+  })
+}
+
+/** Notes struck together that the fingers cannot span. */
+function stretches({ notes }: Content, part: Part): Said[] {
+  const { capo, scaleLengthMm } = part.instrument
+  const place = (fret: number): number => fingerPlaceMm(fret + capo, scaleLengthMm)
+  const fretted = notes.filter(({ fret }) => fret > 0)
+  return [...group(fretted, ({ startTicks }) => startTicks).values()].flatMap((together): Said[] => {
+    const frets = together.map(({ fret }) => fret)
+    const reach = place(Math.max(...frets)) - place(Math.min(...frets))
+    if (reach <= USUAL_HAND.cautionMm) return []
+    const text =
+      `${Math.round(reach)} mm between notes struck together: stop at pain, play one of them on another ` +
+      'string, ask a qualified teacher.'
+    return [{ note: together[0]!, words: { kind: 'reach', severity: 'look', text } }]
+  })
+}
+
+/** A shift along the neck farther than a hand goes between two notes that follow at once. */
+function leaps({ notes }: Content): Said[] {
+  const line = inTimeOrder(notes.filter(({ fret }) => fret > 0))
+  return line.flatMap((note, index): Said[] => {
+    const before = line[index - 1]
+    const slid = note.articulations.some(({ kind }) => kind.startsWith('slide'))
+    if (!before || slid || note.startTicks - before.startTicks > AT_ONCE_TICKS) return []
+    const frets = Math.abs(note.fret - before.fret)
+    if (frets <= FARTHEST_SHIFT || note.startTicks === before.startTicks) return []
+    const text =
+      `from fret ${before.fret} to ${note.fret} within an eighth: no hand is there in time; ` +
+      'was it overdubbed, or does it lie elsewhere on the neck?'
+    return [{ note, words: { kind: 'leap', severity: 'look', text } }]
+  })
+}
