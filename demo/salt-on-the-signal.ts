@@ -619,8 +619,13 @@ export const saltOnTheSignal: SongPlan = {
       question: 'The last chord of the pre-chorus: a plain dominant seventh, or is there a ninth in it?',
       status: 'open',
       readings: [
-        { id: 'seventh', text: 'B7', evidence: [] },
-        { id: 'ninth', text: 'B9: a C♯ on top', evidence: [] },
+        { id: 'seventh', text: 'B7', claim: { kind: 'chord', symbol: 'Bb7' }, evidence: [] },
+        {
+          id: 'ninth',
+          text: 'B9: a C♯ on top',
+          claim: { kind: 'chord', symbol: 'Bb9' },
+          evidence: [],
+        },
       ],
     },
     {
@@ -629,8 +634,18 @@ export const saltOnTheSignal: SongPlan = {
       question: 'Third bar of the solo, 15 to 12 on the B string: picked or pulled?',
       status: 'open',
       readings: [
-        { id: 'pulled', text: 'pulled off', evidence: [] },
-        { id: 'picked', text: 'picked both times', evidence: [] },
+        {
+          id: 'pulled',
+          text: 'pulled off',
+          claim: { kind: 'attack', midi: 70, picked: false },
+          evidence: [],
+        },
+        {
+          id: 'picked',
+          text: 'picked both times',
+          claim: { kind: 'attack', midi: 70, picked: true },
+          evidence: [],
+        },
       ],
     },
   ],
@@ -640,6 +655,15 @@ export const saltOnTheSignal: SongPlan = {
       place: { partId: 'g2', sectionId: 'outro', startTicks: 14 * BAR, lengthTicks: 2 * BAR },
       text: 'The run in the last two bars of the outro goes by too fast: slow it down and chart it.',
       done: false,
+    },
+    {
+      id: 'palm',
+      place: { partId: 'g1', sectionId: 'verse1', startTicks: 0 },
+      text: 'The side of the hand lies on the bridge all the time: the two dead strokes are no slip.',
+      done: false,
+      kind: 'remark',
+      reader: 'student',
+      onSheet: true,
     },
   ],
   rests: [

@@ -9,6 +9,7 @@ const transport = useTransport()
 const scopeWords = computed(() => {
   const { scope } = transport
   if (scope.kind === 'candidate') return `${pretty(scope.symbol)} against the record`
+  if (scope.kind === 'readings') return scope.name
   if (scope.kind === 'figure') return `“${song.song?.figures[scope.figureId]?.name}” alone`
   if (scope.kind === 'part') return `${song.song?.parts[scope.partId]?.name} alone`
   return 'whole chart'

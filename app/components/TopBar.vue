@@ -28,6 +28,7 @@ const themeWords = computed(
     <span v-else class="title">Synchorda</span>
     <span class="space" />
     <template v-if="song.song">
+      <MarkMenu />
       <ActButton
         kind="plain"
         class="act"

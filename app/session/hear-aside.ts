@@ -1,5 +1,5 @@
-// What is heard aside from the song: a chord against the record, another way to count it. Playing as usual
-// leaves it again.
+// What is heard aside from the song: a chord against the record, readings of a doubt, another count.
+// Playing as usual leaves it again.
 import type { Ref } from 'vue'
 import type { Scope } from './play-plan'
 
@@ -11,6 +11,8 @@ interface Playing {
   stop: () => void
   play: (from?: number) => Promise<void>
 }
+
+const ASIDE: ReadonlySet<Scope['kind']> = new Set<Scope['kind']>(['candidate', 'readings', 'count'])
 
 export function useAside({ playing, scope, cursor, setScope, stop, play }: Playing) {
   return {
@@ -27,6 +29,15 @@ export function useAside({ playing, scope, cursor, setScope, stop, play }: Playi
         setScope({ kind: 'song' })
       } else void play(startSeconds)
     },
+    /** Readings of a doubt against the record, round and round; the same again stops it. */
+    hearReadings(readings: Extract<Scope, { kind: 'readings' }>): void {
+      const same = playing.value && scope.value.kind === 'readings' && scope.value.name === readings.name
+      setScope(readings)
+      if (same) {
+        stop()
+        setScope({ kind: 'song' })
+      } else void play(readings.startSeconds)
+    },
     /** Plays the record with a click on these beats, from here: how another count would feel. */
     hearCount(beats: readonly number[], ones: readonly number[]): void {
       setScope({ kind: 'count', beats, ones })
@@ -34,7 +45,7 @@ export function useAside({ playing, scope, cursor, setScope, stop, play }: Playi
     },
     /** Back to the song itself. */
     leave(): void {
-      if (scope.value.kind !== 'candidate' && scope.value.kind !== 'count') return
+      if (!ASIDE.has(scope.value.kind)) return
       stop()
       scope.value = { kind: 'song' }
     },

@@ -17,6 +17,14 @@ export interface Loop {
 export type Scope =
   | { kind: 'candidate'; symbol: string; startSeconds: number; endSeconds: number }
   | { kind: 'song' }
+  /** Readings of a doubt against the record: each with its events and where it stands in the sound field. */
+  | {
+      kind: 'readings'
+      name: string
+      stems: readonly { id: string; pan: number; events: readonly SoundingEvent[] }[]
+      startSeconds: number
+      endSeconds: number
+    }
   /** The record with a click on these beats, in seconds: another way to count it. */
   | { kind: 'count'; beats: readonly number[]; ones: readonly number[] }
   | { kind: 'part'; partId: string }
@@ -94,6 +102,15 @@ function soundChord(scope: ScopeOf<'candidate'>, { open }: Wanted): Sounding {
   }
 }
 
+function soundReadings(scope: ScopeOf<'readings'>, wanted: Wanted): Sounding {
+  const { stems, startSeconds, endSeconds } = scope
+  return {
+    stems: stems.map(({ id, events }) => ({ id, events: inTune([...events], tuningOf(wanted)) })),
+    fromSeconds: startSeconds,
+    loop: { startSeconds, endSeconds },
+  }
+}
+
 function soundOneFigure(scope: ScopeOf<'figure'>, wanted: Wanted): Sounding {
   const { song, map } = wanted.open
   const figure = song?.figures[scope.figureId]
@@ -127,6 +144,7 @@ function soundScope(wanted: Wanted): Sounding {
   const { scope } = wanted
   if (scope.kind === 'candidate') return soundChord(scope, wanted)
   if (scope.kind === 'figure') return soundOneFigure(scope, wanted)
+  if (scope.kind === 'readings') return soundReadings(scope, wanted)
   if (scope.kind === 'count') return { stems: [clickStem(scope.beats, new Set(scope.ones))] }
   return soundChart(scope.kind === 'part' ? scope.partId : undefined, wanted)
 }

@@ -20,6 +20,10 @@ import { useSong } from './song'
 /** Where each song was left, while the application is open. */
 const placesLeft = new Map<string, { seconds: number; loop: Loop | undefined; speed: number }>()
 
+/** Stems that belong to no part, and where they stand. */
+const stemsBeside = (scope: Scope) => (scope.kind === 'readings' ? scope.stems : [])
+const BY_ITSELF: ReadonlySet<Scope['kind']> = new Set<Scope['kind']>(['figure', 'candidate', 'readings'])
+
 /** Playing: what, from where, how fast, what is heard of it. The position is asked for, not reactive. */
 export const useTransport = defineStore('transport', () => {
   const songStore = useSong()
@@ -57,9 +61,7 @@ export const useTransport = defineStore('transport', () => {
   const recording = () => held && { channels: held, sampleRate: sampleRate() }
   /** The same recording heard otherwise, while it plays; the channels are handed over. */
   const hearInstead = async (channels: Float32Array[]): Promise<void> => engine?.replaceRecording(channels)
-
   const levels = useLevels((gains) => engine?.setLevels(gains))
-
   const figurePlace = (figureId: string): FigurePlace | undefined => placeOfFigure(songStore, figureId)
   const plan = (from: number): PlayPlan =>
     planPlaying({
@@ -74,8 +76,8 @@ export const useTransport = defineStore('transport', () => {
       open: songStore,
     })
 
-  /** A figure and a chord go round and round wherever the song is. */
-  const loopsByItself = (): boolean => scope.value.kind === 'figure' || scope.value.kind === 'candidate'
+  /** A figure, a chord and a reading go round and round wherever the song is. */
+  const loopsByItself = (): boolean => BY_ITSELF.has(scope.value.kind)
 
   async function play(from = cursor.value): Promise<void> {
     let at = from
@@ -84,6 +86,7 @@ export const useTransport = defineStore('transport', () => {
     for (const part of songStore.parts)
       sound().setStem(part.id, silenced.value.has(part.id) ? 0 : 1, part.pan)
     playing.value = true
+    for (const { id, pan } of stemsBeside(scope.value)) sound().setStem(id, 1, pan)
     const planned = plan(at)
     if (planned.score && songStore.song) sendSong(songStore.song)
     await sound().play(planned)
@@ -122,10 +125,8 @@ export const useTransport = defineStore('transport', () => {
   }
   function setLoop(value: Loop | undefined): void {
     if (value && value.endSeconds - value.startSeconds < SHORTEST_LOOP) {
-      songStore.notice = {
-        text: 'That is too short to loop: take at least a quarter of a second.',
-        kind: 'refusal',
-      }
+      const text = 'That is too short to loop: take at least a quarter of a second.'
+      songStore.notice = { text, kind: 'refusal' }
       return
     }
     loop.value = value
@@ -236,6 +237,7 @@ export const useTransport = defineStore('transport', () => {
     setScope,
     togglePart,
     hearCandidate: aside.hearCandidate,
+    hearReadings: aside.hearReadings,
     takePlace,
     resumeAt,
     position,

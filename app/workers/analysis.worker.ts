@@ -1,6 +1,8 @@
 // Thin: unpack the task, call the core, report, honour cancel. What was taken in of a recording stays here
 // for further questions.
 import loadFft from '@echogarden/pffft-wasm/simd'
+import type { DoubtReading, Place, Song } from '#core/document/schema'
+import { proveDoubt, type Excerpt } from '#core/review/proof/evidence'
 import { alignRecordings, chromaFrames, type Alignment } from '#core/listen/alignment'
 import type { Given } from '#core/listen/analysis'
 import { analyse } from '#core/listen/analyse'
@@ -17,6 +19,7 @@ export type AnalysisTask =
   | { want: 'analysis'; recording: Recording; given: Given }
   | { want: 'again'; given: Given }
   | { want: 'alignment'; first: Recording; second: Recording }
+  | { want: 'proof'; song: Song; place: Place; readings: DoubtReading[]; nameShift: number; excerpt: Excerpt }
 export interface Compared {
   alignment: Alignment
   /** The second recording's own beats and tuning. */ beats: number[]
@@ -58,6 +61,8 @@ async function answer(task: AnalysisTask): Promise<unknown> {
       })
     case 'again':
       return sound ? interpret(sound, task.given, job) : undefined
+    case 'proof':
+      return proveDoubt(task, task.excerpt, pffft(await loadFft()), job)
     case 'alignment': {
       const makeFft = pffft(await loadFft())
       const [first, second] = [

@@ -12,6 +12,7 @@ import { harmonyLine, type ChordAt, type HarmonyRule } from '#core/fretboard/lin
 import { mergeParts } from '#core/fretboard/lines/merge-parts'
 import { findPaths, type PathNote, type PathWishes } from '#core/fretboard/lines/path'
 import type { Key } from '#core/music/pitch'
+import { checkSong } from '#core/review/check/check'
 import { loudnessOf } from '#core/sound/loudness'
 
 /** Says how far a longer task is, 0 to 1. */
@@ -42,6 +43,7 @@ export const PLAYING_TASKS = {
     key: Key
     options: { kind: BassKind; stepTicks: number; lengthTicks: number }
   }) => bassLine(task.chords, task.part, task.key, task.options),
+  check: (task: { song: Song; nameShift: number }) => checkSong(task.song, task.nameShift),
   loudness: (task: { channels: Float32Array[]; sampleRate: number }) =>
     loudnessOf(task.channels, task.sampleRate),
   sheet: (task: { song: Song; options: SheetOptions }, report: Report) =>

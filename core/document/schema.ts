@@ -20,7 +20,7 @@ import type {
   strokeSchema,
 } from './schema/chart'
 import { figureSchema, patternSchema } from './schema/chart'
-import { doubtSchema, excuseSchema, placementSchema, spotSchema } from './schema/places'
+import { type claimSchema, doubtSchema, excuseSchema, placementSchema, spotSchema } from './schema/places'
 
 export * from './schema/scalars'
 export * from './schema/form'
@@ -79,6 +79,9 @@ export type Placement = z.infer<typeof placementSchema>
 export type Pressure = (typeof PRESSURES)[number]
 export type Feel = z.infer<typeof feelSchema>
 export type Doubt = z.infer<typeof doubtSchema>
+export type DoubtReading = Doubt['readings'][number]
+export type Claim = z.infer<typeof claimSchema>
+export type Place = Doubt['place']
 export type Spot = z.infer<typeof spotSchema>
 export type Excuse = z.infer<typeof excuseSchema>
 

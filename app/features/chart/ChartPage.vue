@@ -8,11 +8,13 @@ import { wrongPicks, wrongWays } from '#core/fretboard/strokes'
 import { ticksToSeconds } from '#core/time/beat-grid'
 import { barTicks, countWords } from '#core/time/meter'
 import { EMPTY_CONTENT, type Content, type Figure, type Note } from '#core/document/schema'
+import { figurePlace } from '#core/review/proof/charted-note'
 import { randomId } from '#platform/files'
 import { useElementWidth } from '~/composables/elementWidth'
 import { useShortcuts } from '~/composables/shortcuts'
 import { usePreferences } from '~/stores/preferences'
 import { useLooping } from '~/stores/looping'
+import { useMarkPlace } from '~/stores/marking'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 import { useBench, type BenchRow } from './benchKeys'
@@ -34,6 +36,11 @@ const figure = computed<Figure | undefined>(
 )
 const bench = useBench(figure)
 const { row, tick, part, content: shown } = bench
+useMarkPlace(() => {
+  if (!figure.value || !store.song) return undefined
+  const lengthTicks = bench.note.value?.lengthTicks ?? bench.step.value
+  return figurePlace(store.song, figure.value, { startTicks: tick.value, lengthTicks })
+})
 
 /** Shown on the strings before it is entered: what the call line says, a path, a second line. */
 const draft = shallowRef<Partial<Content>>()

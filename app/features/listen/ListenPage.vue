@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { allBars } from '#core/document/form'
 import { clock } from '#core/time/beat-grid'
+import { barPlace } from '#core/review/proof/charted-note'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useHearing } from '~/stores/hearing'
+import { useMarkPlace } from '~/stores/marking'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 import { useBeatWork } from './beatWork'
@@ -46,6 +48,7 @@ const barBox = computed(() => {
   const { barIndex, startSeconds, endSeconds } = bar
   return { barIndex, startSeconds, endSeconds, sectionId: ruled.sectionId }
 })
+useMarkPlace(() => (barBox.value && store.song ? barPlace(store.song, barBox.value.barIndex) : undefined))
 /** Calls are about the section of the chosen bar, else the first one. */
 const callSection = computed(() => barBox.value?.sectionId ?? store.sections[0]?.id)
 const sums = computed(() => {

@@ -2,6 +2,7 @@
 import { INSTRUMENTS } from '#core/instrument/instruments'
 import type { Part } from '#core/document/schema'
 import { useShortcuts } from '~/composables/shortcuts'
+import { useMarkPlace } from '~/stores/marking'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 import { useDragPlacements } from './dragPlacements'
@@ -13,6 +14,10 @@ const table = ref<HTMLElement>()
 const callLine = ref<{ focus: () => void }>()
 const work = useMapWork()
 const { row, column, picking } = work
+useMarkPlace(() => {
+  const [section, part] = [work.section.value, work.part.value]
+  return section && part ? { sectionId: section.id, partId: part.id, startTicks: 0 } : undefined
+})
 
 watch(
   [row, column],

@@ -1,7 +1,7 @@
 // Where things lie in the song: placements of figures, doubts, spots still to be listened to.
 import { z } from 'zod'
 import { contentSchema } from './chart'
-import { id, longText, shortText, signedTicks, ticks } from './scalars'
+import { fret, id, longText, midi, shortText, signedTicks, stringNumber, ticks } from './scalars'
 
 export const placementSchema = z.discriminatedUnion('kind', [
   z.strictObject({
@@ -35,6 +35,17 @@ const placeSchema = z.strictObject({
   startTicks: signedTicks,
   lengthTicks: ticks.optional(),
 })
+/** What a reading says of the record, so that it can be measured there. */
+export const claimSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('chord'), symbol: z.string().min(1).max(24) }),
+  z.strictObject({ kind: z.literal('note'), midi }),
+  z.strictObject({ kind: z.literal('attack'), midi, picked: z.boolean() }),
+  z.strictObject({ kind: z.literal('bend'), midi, semitones: z.number().min(0).max(4) }),
+  z.strictObject({ kind: z.literal('mute'), midi, short: z.boolean() }),
+  z.strictObject({ kind: z.literal('passes'), count: z.int().min(1).max(99) }),
+  z.strictObject({ kind: z.literal('string'), string: stringNumber, fret }),
+  z.strictObject({ kind: z.literal('silence') }),
+])
 export const doubtSchema = z.strictObject({
   id,
   place: placeSchema,
@@ -46,8 +57,17 @@ export const doubtSchema = z.strictObject({
         text: shortText,
         sourceId: id.optional(),
         content: contentSchema.optional(),
+        claim: claimSchema.optional(),
         evidence: z
-          .array(z.strictObject({ measured: shortText, value: z.number(), unit: shortText }))
+          .array(
+            z.strictObject({
+              measured: shortText,
+              value: z.number(),
+              unit: shortText,
+              /** What it says to this reading. */
+              speaks: z.enum(['for', 'against', 'cannot tell']).optional(),
+            }),
+          )
           .max(50),
       }),
     )
@@ -55,6 +75,8 @@ export const doubtSchema = z.strictObject({
   status: z.enum(['open', 'settled']),
   decision: id.optional(),
   why: longText.optional(),
+  /** Printed as a footnote at its place. */
+  onSheet: z.boolean().optional(),
 })
 export const spotSchema = z.strictObject({
   id,

@@ -286,7 +286,7 @@ describe('the check', () => {
 
   it('says where and when a finding is', () => {
     const broken = setNote(3, { fret: 4 })(whole())
-    const [{ place }] = checkSong(broken).open as [{ place: { figureId: string } }]
+    const { place } = checkSong(broken).open[0]!
     expect(placeWords(broken, place)).toBe('Guitar · riff, bar 1, 4')
     expect(findingSeconds(broken, place)).toBeCloseTo(2.5)
     expect(findingSeconds(broken, { sectionId: 'v2', startTicks: BAR })).toBeCloseTo(11)

@@ -7,6 +7,7 @@ import { doublingFindings } from './doubling-findings'
 import { SEVERITIES, firstPlay, type Finding, type FindingPlace } from './finding'
 import { formFindings } from './form-findings'
 import { lineFindings } from './line-findings'
+import { namesAt } from './names'
 import { playingFindings } from './playing-findings'
 import { returnFindings } from './return-findings'
 
@@ -17,17 +18,21 @@ export interface Check {
   excused: Finding[]
 }
 
-/** `more` are findings from elsewhere: of the recording. */
-export function checkSong(song: Song, more: readonly Finding[] = []): Check {
+/**
+ * Notes and chords are called so many semitones from how they sound; `more` are findings from elsewhere: of
+ * the recording.
+ */
+export function checkSong(song: Song, nameShift = 0, more: readonly Finding[] = []): Check {
+  const names = namesAt(nameShift)
   const at = placer(song)
   const all = [
     ...formFindings(song),
     ...chartingFindings(song),
     ...playingFindings(song),
-    ...chordFindings(song),
-    ...lineFindings(song),
-    ...doublingFindings(song),
-    ...returnFindings(song),
+    ...chordFindings(song, names),
+    ...lineFindings(song, names),
+    ...doublingFindings(song, names),
+    ...returnFindings(song, names),
     ...more,
   ]
   // The same said twice is said once.

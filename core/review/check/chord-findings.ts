@@ -8,9 +8,10 @@ import { renamedChord } from '../../document/harmony'
 import type { Figure, GripSpan, Part, Song } from '../../document/schema'
 import { writeGrip } from '../../fretboard/grips/grip'
 import { readChordSymbol } from '../../music/chord-name'
-import { pitchClassOf, pretty, spellPitchClass, type Key } from '../../music/pitch'
+import { pitchClassOf, spellPitchClass, type Key } from '../../music/pitch'
 import { scaleKind } from '../../music/scale'
 import { timelineOf } from '../../timeline/timeline'
+import type { Names } from './names'
 import { figureWords, finding, fix, sectionWords, type Finding } from './finding'
 import { notesWithin, songChords, songNotes, type SongChord, type SongNote } from './played-song'
 
@@ -20,11 +21,11 @@ const CLEARLY_BETTER = 0.35
 /** How much the lowest note at the beginning of a chord speaks for its bass. */
 const BASS_WEIGHT = 0.5
 
-export const chordFindings = (song: Song): Finding[] => [
+export const chordFindings = (song: Song, names: Names): Finding[] => [
   ...notUnderstood(song),
-  ...outsideTheKey(song),
-  ...gripFindings(song),
-  ...lineFindings(song),
+  ...outsideTheKey(song, names),
+  ...gripFindings(song, names),
+  ...lineFindings(song, names),
 ]
 
 function notUnderstood(song: Song): Finding[] {
@@ -51,7 +52,7 @@ export function keyTones(key: Key): Set<number> {
 }
 
 /** Roots that no chord of the key has, once for each name and key. */
-function outsideTheKey(song: Song): Finding[] {
+function outsideTheKey(song: Song, names: Names): Finding[] {
   const outside = orderedSections(song).flatMap((section) => {
     const key = section.key ?? song.key
     const tones = keyTones(key)
@@ -63,11 +64,12 @@ function outsideTheKey(song: Song): Finding[] {
   return [...group(outside, ({ symbol, key }) => `${symbol}/${key.tonic}/${key.mode}`).values()].map(
     (same) => {
       const { section, key, symbol, startTicks } = same[0]!
+      const where = `${section.name}, ${sectionWords(section, startTicks)}`
       const more = same.length > 1 ? ` and in ${same.length - 1} more places` : ''
       return finding(
         ['chord outside the key', 'look'],
-        `${section.name}, ${sectionWords(section, startTicks)}${more}: ${pretty(symbol)} stands on a note ` +
-          `that ${pretty(key.tonic)} ${key.mode} does not have. Borrowed, or misheard?`,
+        `${where}${more}: ${names.symbol(symbol, key)} stands on a note ` +
+          `that ${names.key(key)} does not have. Borrowed, or misheard?`,
         { sectionId: section.id, startTicks },
         {
           facts: [symbol, key.tonic, key.mode, ...same.map((one) => `${one.section.id}:${one.startTicks}`)],
@@ -86,7 +88,7 @@ interface Disagreement {
   outside: number[]
 }
 
-function gripFindings(song: Song): Finding[] {
+function gripFindings(song: Song, names: Names): Finding[] {
   const disagreements = disagreementsOf(song)
   const byGrip = group(disagreements, ({ figure, span }) => `${figure.id}/${span.startTicks}`)
   const found: Finding[] = []
@@ -96,11 +98,11 @@ function gripFindings(song: Song): Finding[] {
     const places = new Set(same.map(({ chord }) => `${chord.sectionId}/${chord.inSection}`)).size
     // The same grip disagrees wherever it is played: then it is the grip. Else it is the chord.
     if (places > 1 && same.length * 2 > timesPlayed(song, first!.figure))
-      found.push(gripFinding(song, first!, places))
+      found.push(gripFinding(song, { ...first!, places }, names))
     else inChords.push(...same)
   }
   for (const same of group(inChords, ({ chord }) => `${chord.sectionId}/${chord.inSection}`).values())
-    found.push(chordFinding(song, same))
+    found.push(chordFinding(song, same, names))
   return found
 }
 
@@ -152,49 +154,58 @@ const gripTones = (part: Part, { grip }: GripSpan, shift: number): number[] =>
       : [pitchClass(soundingMidi(part, index + 1, fret === 0 && shift === 0 ? 0 : fret + shift))],
   )
 
-const toneNames = (song: Song, tones: readonly number[]): string =>
-  tones.map((tone) => pretty(spellPitchClass(tone, song.key))).join(', ')
+const toneNames = (song: Song, tones: readonly number[], names: Names): string =>
+  tones.map((tone) => names.tone(tone, song.key)).join(', ')
 
 function gripFinding(
   song: Song,
-  { chord, figure, part, span, outside }: Disagreement,
-  places: number,
+  { chord, figure, part, span, outside, places }: Disagreement & { places: number },
+  names: Names,
 ): Finding {
   return finding(
     ['grip against chord', 'wrong'],
     `“${figure.name}” (${part.name}), ${figureWords(figure, span.startTicks)}: the grip ` +
-      `${writeGrip(span.grip)} sounds ${toneNames(song, outside)}, which ${pretty(chord.symbol)} has not, ` +
+      `${writeGrip(span.grip)} sounds ${toneNames(song, outside, names)}, which ` +
+      `${names.symbol(chord.symbol, song.key)} has not, ` +
       `in ${places} places.`,
     { partId: part.id, figureId: figure.id, startTicks: span.startTicks },
     { facts: [writeGrip(span.grip), chord.symbol] },
   )
 }
 
-function chordFinding(song: Song, same: readonly Disagreement[]): Finding {
+/** "Verse 1, bar 3: the chord is Am". */
+function chordIs(song: Song, { sectionId, inSection, symbol }: SongChord, names: Names): string {
+  const section = song.sections[sectionId]!
+  const name = names.symbol(symbol, song.key)
+  return `${section.name}, ${sectionWords(section, inSection)}: the chord is ${name}`
+}
+
+function chordFinding(song: Song, same: readonly Disagreement[], names: Names): Finding {
   const { chord, figure, part, span, outside } = same[0]!
   const section = song.sections[chord.sectionId]!
   const better = betterChord(song, chord)
   return finding(
     ['grip against chord', 'wrong'],
-    `${section.name}, ${sectionWords(section, chord.inSection)}: the chord is ${pretty(chord.symbol)}, but ` +
+    `${chordIs(song, chord, names)}, but ` +
       `${part.name} (“${figure.name}”) holds ${writeGrip(span.grip)}, which sounds ` +
-      `${toneNames(song, outside)}.${better === undefined ? '' : ` What is charted says ${pretty(better)}.`}`,
+      `${toneNames(song, outside, names)}.` +
+      (better === undefined ? '' : ` What is charted says ${names.symbol(better, song.key)}.`),
     { sectionId: section.id, startTicks: chord.inSection },
     {
       facts: [chord.symbol, ...same.map((one) => `${one.figure.id}:${writeGrip(one.span.grip)}`)],
-      fix: better === undefined ? undefined : rename(song, chord, better),
+      fix: better === undefined ? undefined : rename(song, chord, better, names),
     },
   )
 }
 
-const rename = (song: Song, chord: SongChord, symbol: string) =>
-  fix(`Call it ${pretty(symbol)}`, 'changeSection', {
+const rename = (song: Song, chord: SongChord, symbol: string, names: Names) =>
+  fix(`Call it ${names.symbol(symbol, song.key)}`, 'changeSection', {
     sectionId: chord.sectionId,
     set: { harmony: renamedChord(song.sections[chord.sectionId]!.harmony, chord.inSection, symbol) },
   })
 
 /** Chords whose lines and bass say another one, where no grip has said so. */
-function lineFindings(song: Song): Finding[] {
+function lineFindings(song: Song, names: Names): Finding[] {
   const gripped = new Set(disagreementsOf(song).map(({ chord }) => `${chord.sectionId}/${chord.inSection}`))
   return songChords(song).flatMap((chord) => {
     if (gripped.has(`${chord.sectionId}/${chord.inSection}`)) return []
@@ -204,10 +215,9 @@ function lineFindings(song: Song): Finding[] {
     return [
       finding(
         ['line against chord', 'wrong'],
-        `${section.name}, ${sectionWords(section, chord.inSection)}: the chord is ${pretty(chord.symbol)}, ` +
-          `what is charted there says ${pretty(better)}.`,
+        `${chordIs(song, chord, names)}, ` + `what is charted there says ${names.symbol(better, song.key)}.`,
         { sectionId: section.id, startTicks: chord.inSection },
-        { facts: [chord.symbol, better], fix: rename(song, chord, better) },
+        { facts: [chord.symbol, better], fix: rename(song, chord, better, names) },
       ),
     ]
   })

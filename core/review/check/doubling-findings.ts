@@ -2,7 +2,7 @@
 // where one leaves the other.
 import { group, rollup } from 'd3-array'
 import type { Song } from '../../document/schema'
-import { pretty, spellPitchClass } from '../../music/pitch'
+import type { Names } from './names'
 import { figureWords, finding, type Finding } from './finding'
 import { songNotes, type SongNote } from './played-song'
 
@@ -13,6 +13,11 @@ const MOST_APART = 0.15
 
 const pitchClass = (midi: number): number => ((Math.round(midi) % 12) + 12) % 12
 
+interface Pair {
+  note: SongNote
+  second: SongNote
+}
+
 /** Notes that begin alone in their part: of a line, not of a chord. */
 function lineOf(notes: readonly SongNote[]): Map<number, SongNote> {
   const line = new Map<number, SongNote>()
@@ -22,14 +27,18 @@ function lineOf(notes: readonly SongNote[]): Map<number, SongNote> {
 }
 
 /** Of each two figures that sound together, once, where they are almost the same line. */
-export function doublingFindings(song: Song): Finding[] {
+export function doublingFindings(song: Song, names: Names): Finding[] {
   const lines = [...group(songNotes(song), ({ part }) => part.id).values()].map(lineOf)
   return lines.flatMap((line, index) =>
-    lines.slice(index + 1).flatMap((other) => betweenParts(song, line, other)),
+    lines.slice(index + 1).flatMap((other) => betweenParts(song, { line, other }, names)),
   )
 }
 
-function betweenParts(song: Song, line: Map<number, SongNote>, other: Map<number, SongNote>): Finding[] {
+function betweenParts(
+  song: Song,
+  { line, other }: { line: Map<number, SongNote>; other: Map<number, SongNote> },
+  names: Names,
+): Finding[] {
   const both = [...line].flatMap(([tick, note]) => {
     const second = other.get(tick)
     return second ? [{ note, second }] : []
@@ -39,21 +48,20 @@ function betweenParts(song: Song, line: Map<number, SongNote>, other: Map<number
     ({ note, second }) =>
       `${note.play.startTicks}/${note.figure.id}/${second.play.startTicks}/${second.figure.id}`,
   )
-  const found = [...byPass.values()].flatMap((pairs) => apart(song, pairs))
+  const found = [...byPass.values()].flatMap((pairs) => apart(song, pairs, names))
   return [...new Map(found.map((one) => [one.id, one])).values()]
 }
 
-function apart(song: Song, pairs: readonly { note: SongNote; second: SongNote }[]): Finding[] {
+function apart(song: Song, pairs: readonly Pair[], names: Names): Finding[] {
   if (pairs.length < LEAST_NOTES) return []
-  const distance = ({ note, second }: { note: SongNote; second: SongNote }): number =>
-    pitchClass(second.midi - note.midi)
+  const distance = ({ note, second }: Pair): number => pitchClass(second.midi - note.midi)
   const counts = rollup(pairs, (list) => list.length, distance)
   const differing = pairs.filter((pair) => distance(pair) !== 0)
   const same = counts.get(0) ?? 0
   if (differing.length === 0 || same < pairs.length * (1 - MOST_APART)) return []
   const { note, second } = differing[0]!
   const key = song.sections[note.play.placement.sectionId]?.key ?? song.key
-  const name = ({ midi }: SongNote): string => pretty(spellPitchClass(pitchClass(midi), key))
+  const name = ({ midi }: SongNote): string => names.tone(pitchClass(midi), key)
   const places = differing.map(
     (pair) =>
       `${figureWords(pair.note.figure, pair.note.figureTicks)} ` +

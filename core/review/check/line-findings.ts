@@ -7,9 +7,10 @@ import type { Song } from '../../document/schema'
 import { derivedLine } from '../../fretboard/lines/derive'
 import { inTimeOrder } from '../../fretboard/lines/line'
 import { readChordSymbol } from '../../music/chord-name'
-import { pretty, spellPitchClass, type Key } from '../../music/pitch'
+import type { Key } from '../../music/pitch'
 import { TICKS_PER_QUARTER } from '../../time/meter'
 import { keyTones } from './chord-findings'
+import type { Names } from './names'
 import { figureWords, finding, sectionWords, type Finding } from './finding'
 import { notesWithin, songChords, songNotes, type SongChord, type SongNote } from './played-song'
 
@@ -18,10 +19,10 @@ const pitchClass = (midi: number): number => ((Math.round(midi) % 12) + 12) % 12
 const CLASH_TICKS = TICKS_PER_QUARTER / 2
 const MOST_NAMED = 6
 
-export const lineFindings = (song: Song): Finding[] => [
+export const lineFindings = (song: Song, names: Names): Finding[] => [
   ...linkedFindings(song),
-  ...outsideFindings(song),
-  ...clashFindings(song),
+  ...outsideFindings(song, names),
+  ...clashFindings(song, names),
 ]
 
 /** Notes of a line that follows another where it does not, and no exception says so. */
@@ -71,7 +72,7 @@ function listed(words: readonly string[]): string {
 }
 
 /** Notes of lines that neither the key nor the chord has, a finding for each figure. */
-function outsideFindings(song: Song): Finding[] {
+function outsideFindings(song: Song, names: Names): Finding[] {
   const chords = songChords(song)
   const outside = songNotes(song).filter((note) => isOutside(song, chords, note))
   return [...group(outside, ({ figure }) => figure.id).values()].map((notes) => {
@@ -80,8 +81,7 @@ function outsideFindings(song: Song): Finding[] {
     // In a section moved to another key the same notes are outside again: said once.
     const first = notes.filter((note) => note.play === play)
     const words = first.map(
-      (note) =>
-        `${pretty(spellPitchClass(pitchClass(note.midi), key))} (${figureWords(figure, note.figureTicks)})`,
+      (note) => `${names.tone(pitchClass(note.midi), key)} (${figureWords(figure, note.figureTicks)})`,
     )
     return finding(
       ['outside note', 'look'],
@@ -109,7 +109,7 @@ function isOutside(song: Song, chords: readonly SongChord[], note: SongNote): bo
 }
 
 /** Two parts that sound a half step apart for longer than passing by, one of them outside the key. */
-function clashFindings(song: Song): Finding[] {
+function clashFindings(song: Song, names: Names): Finding[] {
   const notes = songNotes(song)
   const clashes = notes.flatMap((note) =>
     // Each pair once, from the later note, with what still sounds then.
@@ -128,7 +128,7 @@ function clashFindings(song: Song): Finding[] {
     const section = song.sections[sectionId]!
     const inSection = note.startTicks - (note.play.startTicks - note.play.placement.startTicks)
     const key = section.key ?? song.key
-    const name = ({ midi }: SongNote): string => pretty(spellPitchClass(pitchClass(midi), key))
+    const name = ({ midi }: SongNote): string => names.tone(pitchClass(midi), key)
     return finding(
       ['clash', 'look'],
       `${section.name}, ${sectionWords(section, Math.max(0, inSection))}: ${name(note)} in ` +

@@ -6,10 +6,10 @@ import { harmonyOfReturns } from '../../document/harmony'
 import { barStarts, orderedParts, orderedSections, sectionPlaces } from '../../document/form'
 import type { Figure, Part, Section, Song } from '../../document/schema'
 import { transposeSymbol } from '../../music/chord-name'
-import { pretty } from '../../music/pitch'
 import { meterName } from '../../time/meter'
 import { sliceContent } from '../../timeline/compare'
 import { timelineOf } from '../../timeline/timeline'
+import type { Names } from './names'
 import { finding, fix, type Finding, type Fix } from './finding'
 
 const MOST_NAMED = 4
@@ -29,11 +29,11 @@ interface Pair {
   marked: boolean
 }
 
-export function returnFindings(song: Song): Finding[] {
+export function returnFindings(song: Song, names: Names): Finding[] {
   return orderedSections(song).flatMap((section) => {
     const pair = pairOf(song, section)
     if (!pair) return []
-    const chords = chordDifferences(song, pair)
+    const chords = chordDifferences(song, pair, names)
     const parts = orderedParts(song).map((part) => ({ part, said: partDifferences(song, pair, part) }))
     const found = [
       ...(pair.marked ? shapeFindings(pair) : []),
@@ -109,6 +109,8 @@ function shapeFindings({ section, base, offset, bars, said }: Pair): Finding[] {
 interface BarDifference {
   bar: number
   words: string
+  /** What makes it this difference, whatever things are called. */
+  fact: string
 }
 
 function differenceFinding(
@@ -132,7 +134,7 @@ function differenceFinding(
         ...(part ? { partId: part.id } : {}),
         startTicks: barStarts(section)[differences[0]!.bar]!,
       },
-      { facts: differences.map(({ bar, words }) => `${bar}:${words}`), fix: mend },
+      { facts: differences.map(({ bar, fact }) => `${bar}:${fact}`), fix: mend },
     ),
   ]
 }
@@ -165,7 +167,11 @@ function chordsFix(song: Song, { section, base }: Pair): Fix | undefined {
 }
 
 /** Chords bar by bar as text, moved as the return is. */
-function chordDifferences(song: Song, { section, base, offset, bars, shift }: Pair): BarDifference[] {
+function chordDifferences(
+  song: Song,
+  { section, base, offset, bars, shift }: Pair,
+  names: Names,
+): BarDifference[] {
   const key = section.key ?? song.key
   const chordsIn = (one: Section, bar: number, by: number): string => {
     const starts = barStarts(one)
@@ -177,7 +183,13 @@ function chordDifferences(song: Song, { section, base, offset, bars, shift }: Pa
   return Array.from({ length: bars }, (_, bar) => bar).flatMap((bar) => {
     const [here, there] = [chordsIn(section, bar, 0), chordsIn(base, offset + bar, shift)]
     if (here === there) return []
-    return [{ bar, words: `${pretty(here) || 'no chord'} instead of ${pretty(there) || 'none'}` }]
+    const said = (symbols: string): string =>
+      symbols
+        .split(' ')
+        .map((symbol) => names.symbol(symbol, key))
+        .join(' ')
+    const words = `${said(here) || 'no chord'} instead of ${said(there) || 'none'}`
+    return [{ bar, words, fact: `${here}<${there}` }]
   })
 }
 
@@ -215,7 +227,7 @@ function partDifferences(song: Song, pair: Pair, part: Part): BarDifference[] {
     const silent = [here, there].some((played) => !played.some(({ figure }) => figure))
     if (!here.length || !there.length || (silent && said)) return []
     const words = differenceOf(song, part, pair, { here, there, bar, shift, said })
-    return words === undefined ? [] : [{ bar, words }]
+    return words === undefined ? [] : [{ bar, words, fact: words }]
   })
 }
 

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import type { ProveItem } from '#core/review/proof/prove-list'
+import type { Spot } from '#core/document/schema'
+import { useHearPlace } from './hearPlace'
+import type { Prove } from './useProve'
+
+// A spot to listen to again, or a remark that stays at its place.
+const props = defineProps<{ item: Extract<ProveItem, { kind: 'to hear' | 'remark' }>; prove: Prove }>()
+const { store } = props.prove
+const { hearRecord, hearChart } = useHearPlace()
+const spot = computed(() => props.item.spot)
+const change = (set: Partial<Spot>): void => void store.run('setSpot', { spot: { ...spot.value, ...set } })
+const KINDS = [
+  { title: 'to hear again', value: 'to hear' as const },
+  { title: 'a remark', value: 'remark' as const },
+]
+const READERS = [
+  { title: 'for the teacher', value: 'teacher' as const },
+  { title: 'for the student', value: 'student' as const },
+]
+function key(number: number): void {
+  if (props.item.seconds === undefined) return
+  if (number === 1) hearRecord(props.item.seconds)
+  if (number === 2) hearChart(props.item.seconds)
+}
+defineExpose({ key, act: () => change({ done: !spot.value.done }), why: () => undefined })
+</script>
+
+<template>
+  <article class="note" data-test="note">
+    <h2>{{ item.kind === 'remark' ? 'Remark' : 'To hear again' }}</h2>
+    <p class="quiet">{{ item.where }}</p>
+    <v-textarea
+      label="In words"
+      rows="2"
+      auto-grow
+      maxlength="2000"
+      :model-value="spot.text"
+      :readonly="Boolean(store.readOnly)"
+      data-test="note-text"
+      @change="change({ text: ($event.target as HTMLTextAreaElement).value.trim() })"
+    />
+    <div class="row">
+      <ToggleRow
+        label="Kind"
+        :items="KINDS"
+        :model-value="spot.kind ?? 'to hear'"
+        @update:model-value="change({ kind: $event })"
+      />
+      <ToggleRow
+        v-if="spot.kind === 'remark'"
+        label="For whom"
+        :items="READERS"
+        :model-value="spot.reader ?? 'teacher'"
+        @update:model-value="change({ reader: $event })"
+      />
+    </div>
+    <div class="row">
+      <CheckField
+        v-if="spot.kind !== 'remark'"
+        label="done"
+        :model-value="spot.done"
+        :disabled="Boolean(store.readOnly)"
+        data-test="note-done"
+        @update:model-value="change({ done: $event })"
+      />
+      <CheckField
+        label="on the sheet"
+        :model-value="spot.onSheet ?? false"
+        :disabled="Boolean(store.readOnly)"
+        data-test="note-on-sheet"
+        @update:model-value="change({ onSheet: $event })"
+      />
+      <template v-if="item.seconds !== undefined">
+        <ActButton data-test="hear-record" @click="key(1)"><kbd>1</kbd> the record</ActButton>
+        <ActButton @click="key(2)"><kbd>2</kbd> the chart</ActButton>
+      </template>
+      <ActButton data-test="open-place" @click="prove.open(item)">Open its place</ActButton>
+      <ActButton
+        kind="link"
+        :disabled="Boolean(store.readOnly)"
+        data-test="remove-note"
+        @click="store.run('removeSpot', { spotId: spot.id })"
+        >remove it</ActButton
+      >
+    </div>
+  </article>
+</template>
+
+<style scoped>
+.note {
+  display: grid;
+  gap: 12px;
+}
+.row {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+</style>

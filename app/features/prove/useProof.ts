@@ -1,0 +1,97 @@
+// What the record says about a doubt: a short piece of it, as the part sits there, measured in a worker.
+import type { Doubt } from '#core/document/schema'
+import { placeSeconds } from '#core/review/proof/charted-note'
+import type { Excerpt, Proof } from '#core/review/proof/evidence'
+import { openSession, type Session } from '#platform/worker-job'
+import { analysisWorker } from '~/composables/songFiles'
+import { useHearing } from '~/stores/hearing'
+import { useSong } from '~/stores/song'
+import { useTransport } from '~/stores/transport'
+
+/** So much of the record around the place is looked at too. */
+const AROUND_SECONDS = 2
+/** Parts nearer to the middle than this are heard in both channels. */
+const MIDDLE_PAN = 0.15
+/** A place shorter than this is listened to a little longer. */
+const SHORTEST_SECONDS = 0.12
+
+/** The place with what is around it, from the channel in which a player sits. */
+function cutOut(
+  { channels, sampleRate }: { channels: Float32Array[]; sampleRate: number },
+  { start, end }: { start: number; end: number },
+  pan: number,
+): Omit<Excerpt, 'tuningCents'> {
+  const from = Math.max(0, Math.round((start - AROUND_SECONDS) * sampleRate))
+  const to = Math.round((end + AROUND_SECONDS) * sampleRate)
+  const [left = new Float32Array(0), right = left] = channels.map((channel) => channel.slice(from, to))
+  const middle = (): Float32Array => left.map((value, i) => 0.5 * (value + (right[i] ?? 0)))
+  const side = pan < 0 ? left : right
+  return {
+    mono: Math.abs(pan) < MIDDLE_PAN ? middle() : side.slice(),
+    sampleRate,
+    start: start - from / sampleRate,
+    end: end - from / sampleRate,
+  }
+}
+
+export function useProof(doubt: () => Doubt) {
+  const store = useSong()
+  const transport = useTransport()
+  const hearing = useHearing()
+  const proof = shallowRef<Proof>()
+  const listening = ref(false)
+  let session: Session | undefined
+  // The tuning of the record is among what was heard.
+  void hearing.recall()
+  onScopeDispose(() => session?.close())
+
+  /** The note that is asked about, where all claims are about one. */
+  const askedMidi = (): number | undefined => {
+    const claims = doubt().readings.flatMap(({ claim }) => (claim && 'midi' in claim ? [claim] : []))
+    return claims.find(({ kind }) => kind !== 'note')?.midi
+  }
+  const span = computed(() => {
+    const song = store.heardSong
+    if (!song) return undefined
+    const found = placeSeconds(song, doubt().place, askedMidi())
+    return found && { start: found.start, end: Math.max(found.end, found.start + SHORTEST_SECONDS) }
+  })
+
+  function excerpt(): Excerpt | undefined {
+    const recording = transport.recordingState === 'ready' ? transport.recording() : undefined
+    if (!recording || !span.value) return undefined
+    const tuningCents = hearing.analysis?.tuningCents ?? store.source?.offsetCents ?? 0
+    const pan = store.heardSong?.parts[doubt().place.partId ?? '']?.pan ?? 0
+    return { ...cutOut(recording, span.value, pan), tuningCents }
+  }
+
+  watch(
+    [
+      () => doubt().readings,
+      () => store.nameShift,
+      span,
+      () => transport.recordingState,
+      () => hearing.analysis,
+    ],
+    async () => {
+      const piece = excerpt()
+      const { song } = store
+      if (!piece || !song) {
+        proof.value = undefined
+        return
+      }
+      if (!session?.alive()) session = openSession(analysisWorker)
+      listening.value = true
+      const { place, readings } = doubt()
+      const asked = session.ask<Proof>(
+        { want: 'proof', song, place, readings, nameShift: store.nameShift, excerpt: piece },
+        { transfer: [piece.mono.buffer as ArrayBuffer] },
+      )
+      const made = await asked.result
+      listening.value = false
+      if (made.ok) proof.value = made.value
+    },
+    { immediate: true },
+  )
+  return { proof, span, listening }
+}
