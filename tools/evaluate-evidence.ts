@@ -3,7 +3,10 @@
 // under it. Prints a table and how right answers of each measured strength are.
 import { readFileSync } from 'node:fs'
 import { openBank } from '../core/sound/bank'
-import { bendOf, isMutedShort, isPitchSounding, wasAttacked } from '../core/listen/evidence/evidence'
+import { bendOf } from '../core/listen/evidence/bend'
+import { isPitchSounding, wasAttacked } from '../core/listen/evidence/evidence'
+import { isMutedShort } from '../core/listen/evidence/mute'
+import { partSound } from '../core/listen/evidence/part-sound'
 import type { MakeFft } from '../core/listen/features/spectrum'
 import type { SoundingEvent } from '../core/timeline/sounding-event'
 import { coldKiln } from '../demo/cold-kiln'
@@ -32,13 +35,6 @@ interface Scene {
   sampleRate: number
   tuningCents: number
   mixed: string
-}
-
-/** The channel in which the part sits. */
-function heard(channels: readonly Float32Array[], pan: number): Float32Array {
-  const [left, right] = channels as [Float32Array, Float32Array]
-  if (Math.abs(pan) < 0.15) return left.map((value, i) => 0.5 * (value + right[i]!))
-  return pan < 0 ? left : right
 }
 
 const sounds = (event: SoundingEvent, at: number): boolean =>
@@ -87,71 +83,81 @@ function pitchQuestions(scene: Scene, stems: readonly Stem[], part: Stem, random
   }).flat()
 }
 
-function attackQuestions(scene: Scene, part: Stem): Asked[] {
-  return part.events
-    .filter((event, index) => {
-      const before = part.events[index - 1]
-      return (
-        before && !event.dead && event.midi !== before.midi && event.startSeconds - before.startSeconds > 0.08
-      )
+/**
+ * A line of single notes with everything that is asked about: picked and slurred, bent by so many semitones,
+ * muted and ringing. Drawn anew for each sound.
+ */
+function drawnLine(sound: SoundingEvent['sound'], seconds: number, random: () => number): SoundingEvent[] {
+  const scale = [55, 58, 60, 62, 65, 67, 70, 72, 74, 77]
+  const events: SoundingEvent[] = []
+  let [at, degree] = [0.5, 4]
+  while (at < seconds - 2) {
+    const length = [0.25, 0.25, 0.5, 0.5, 0.75][Math.floor(random() * 5)]!
+    degree = Math.max(0, Math.min(scale.length - 1, degree + [-2, -1, 1, 2][Math.floor(random() * 4)]!))
+    const kind = random()
+    const bent = kind > 0.85 && length >= 0.5
+    const muted = kind > 0.6 && kind <= 0.85
+    const semitones = 1 + Math.floor(random() * 3)
+    // A slur begins on a string that sounds.
+    const before = events.at(-1)
+    const slurred =
+      kind < 0.45 && before !== undefined && before.palmMute === undefined && !before.curve.length
+    events.push({
+      string: 2,
+      startSeconds: at + 0.012 * (random() - 0.5),
+      endSeconds: at + length,
+      midi: scale[degree]!,
+      curve: bent
+        ? [
+            { seconds: 0, semitones: 0 },
+            { seconds: 0.18, semitones },
+          ]
+        : [],
+      // As the chart sounds: what is not picked is softer.
+      loudness: (slurred ? 0.55 : 0.72) * (0.88 + 0.24 * random()),
+      sound,
+      slurred,
+      dead: false,
+      harmonic: false,
+      vibrato: 'none',
+      releaseSeconds: 0.09,
+      ...(muted ? { palmMute: 'firm' as const } : {}),
     })
-    .map((event): Asked => {
-      const { verdict, value } = wasAttacked(scene, Math.round(event.midi), event.startSeconds)
-      return {
-        kind: 'attack',
-        mixed: scene.mixed,
-        decided: verdict !== 'cannot tell',
-        right: (verdict === 'slurred') === event.slurred,
-        value,
-      }
-    })
+    at += length
+  }
+  return events
 }
 
-function muteQuestions(scene: Scene, part: Stem): Asked[] {
-  return part.events
-    .filter(
-      (event) =>
-        !event.dead && (event.palmMute !== undefined || event.endSeconds - event.startSeconds > 0.45),
-    )
-    .map((event): Asked => {
-      const next = part.events.find(
-        (other) => other.string === event.string && other.startSeconds > event.startSeconds + 0.02,
-      )
-      const until = Math.min(event.startSeconds + 1, next?.startSeconds ?? event.endSeconds)
-      const { verdict, value } = isMutedShort(
-        scene,
-        Math.round(event.midi - scene.tuningCents / 100),
-        event.startSeconds,
-        until,
-      )
-      return {
-        kind: 'mute',
-        mixed: scene.mixed,
-        decided: verdict !== 'cannot tell',
-        right: (verdict === 'short') === (event.palmMute !== undefined),
-        value,
-      }
-    })
-}
+const asksOf =
+  (kind: Kind, mixed: string) =>
+  ({ verdict, value }: { verdict: string; value: number }, right: boolean): Asked => ({
+    kind,
+    mixed,
+    decided: verdict !== 'cannot tell',
+    right,
+    value,
+  })
 
-function bendQuestions(scene: Scene, part: Stem, makeFft: MakeFft): Asked[] {
-  return part.events
-    .filter(
-      (event) => !event.dead && event.vibrato === 'none' && event.endSeconds - event.startSeconds > 0.25,
-    )
-    .map((event): Asked => {
-      const midi = Math.round(event.midi - scene.tuningCents / 100)
+function lineQuestions(scene: Scene, part: Stem, makeFft: MakeFft): Asked[] {
+  return part.events.slice(1).flatMap((event, index): Asked[] => {
+    const midi = Math.round(event.midi)
+    const next = part.events[index + 2]?.startSeconds ?? event.endSeconds
+    const attack = wasAttacked(scene, event.startSeconds, makeFft)
+    const asked = [asksOf('attack', scene.mixed)(attack, !event.slurred)]
+    const long = next - event.startSeconds >= 0.4
+    if (long && !event.curve.length && !event.slurred) {
+      const mute = isMutedShort(scene, midi, event.startSeconds, next, makeFft)
+      const muted = event.palmMute !== undefined
+      asked.push(asksOf('mute', scene.mixed)(mute, (mute.verdict === 'short') === muted))
+    }
+    if (long && event.palmMute === undefined) {
+      const span = { start: event.startSeconds + 0.02, end: next }
+      const bend = bendOf(scene, midi, span, makeFft)
       const truth = 100 * Math.max(0, ...event.curve.map(({ semitones }) => semitones))
-      const span = { start: event.startSeconds + 0.02, end: event.endSeconds }
-      const { verdict, value } = bendOf(scene, midi, span, makeFft)
-      return {
-        kind: 'bend',
-        mixed: scene.mixed,
-        decided: verdict !== 'cannot tell',
-        right: Math.abs(value - truth) <= 30,
-        value,
-      }
-    })
+      asked.push(asksOf('bend', scene.mixed)(bend, Math.abs(bend.value - truth) <= 30))
+    }
+    return asked
+  })
 }
 
 /** A part in a mix: alone, with the band, or under it. */
@@ -164,11 +170,12 @@ function mixes(stems: readonly Stem[], part: Stem): { mixed: string; stems: Stem
   ]
 }
 
-const SOUNDS: Record<string, SoundingEvent['sound'][]> = {
+const CHORDS: Record<string, SoundingEvent['sound'][]> = {
   g1: ['distorted', 'driven'],
   g2: ['clean', 'driven'],
   kiln: ['distorted', 'clean'],
 }
+const LINES: SoundingEvent['sound'][] = ['clean', 'driven', 'distorted', 'steel']
 
 const file = readFileSync('public/sound/bank.sf3')
 const bank = await openBank(file.buffer.slice(file.byteOffset, file.byteOffset + file.length) as ArrayBuffer)
@@ -176,54 +183,53 @@ const makeFft = await nodeFft()
 const random = seededRandom(Number(process.env.SEED ?? 12))
 const asked: Asked[] = []
 const plans: SongPlan[] = [saltOnTheSignal, coldKiln(false)]
+/** A minute and a half of each song is enough, from where the whole band plays. */
+const SECONDS = 90
+const FROM: Record<string, number> = { 'salt-on-the-signal': 30 }
+const sounded = { sampleRate: RATE, seconds: SECONDS, targetRms: 0.15, drive: 1.1, reverbSeconds: 1.2 }
+
+/** A part in its mixes, each with its questions. */
+function ask(
+  stems: readonly Stem[],
+  part: Stem,
+  tuningCents: number,
+  questions: (scene: Scene, all: Stem[]) => Asked[],
+): void {
+  for (const { mixed, stems: together } of mixes(stems, part)) {
+    const channels = mix(bank, together, sounded)
+    asked.push(
+      ...questions({ mono: partSound(channels, part.pan), sampleRate: RATE, tuningCents, mixed }, together),
+    )
+  }
+  console.error(part.name, part.events[0]?.sound)
+}
+
 for (const plan of plans) {
-  const score = buildScore(plan, { hash: '0'.repeat(64) })
-  const all = performBand(score, { timingSeconds: 0.0055 })
-  // A minute and a half of each is enough.
-  const seconds = 170
-  const from = plan.id === 'salt-on-the-signal' ? 30 : 0
-  const cut = (stem: Stem): Stem => ({
-    ...stem,
-    events: stem.events
-      .filter(({ startSeconds }) => startSeconds >= from && startSeconds < seconds - 1)
-      .map((event) => ({
-        ...event,
-        startSeconds: event.startSeconds - from,
-        endSeconds: event.endSeconds - from,
-      })),
-  })
-  const stems = all.map(cut)
-  for (const [name, kinds] of Object.entries(SOUNDS)) {
+  const from = FROM[plan.id] ?? 0
+  const stems = performBand(buildScore(plan, { hash: '0'.repeat(64) }), { timingSeconds: 0.0055 }).map(
+    (stem) => ({
+      ...stem,
+      events: stem.events
+        .filter(({ startSeconds }) => startSeconds >= from && startSeconds < from + SECONDS - 1)
+        .map((event) => ({
+          ...event,
+          startSeconds: event.startSeconds - from,
+          endSeconds: event.endSeconds - from,
+        })),
+    }),
+  )
+  for (const [name, kinds] of Object.entries(CHORDS)) {
     const found = stems.find((stem) => stem.name === name)
-    if (!found) continue
-    for (const sound of kinds) {
-      const part = { ...found, events: found.events.map((event) => ({ ...event, sound })) }
-      for (const { mixed, stems: together } of mixes(
-        stems.map((stem) => (stem === found ? part : stem)),
-        part,
-      )) {
-        const channels = mix(bank, together, {
-          sampleRate: RATE,
-          seconds: seconds - from,
-          targetRms: 0.15,
-          drive: 1.1,
-          reverbSeconds: 1.2,
-        })
-        const scene = {
-          mono: heard(channels, part.pan),
-          sampleRate: RATE,
-          tuningCents: plan.tapeCents,
-          mixed,
-        }
-        asked.push(
-          ...pitchQuestions(scene, together, part, random),
-          ...attackQuestions(scene, part),
-          ...muteQuestions(scene, part),
-          ...bendQuestions(scene, part, makeFft),
-        )
-        console.error(plan.id, name, sound, mixed)
-      }
+    for (const sound of found ? kinds : []) {
+      const part = { ...found!, events: found!.events.map((event) => ({ ...event, sound })) }
+      const band = [part, ...stems.filter((stem) => stem !== found)]
+      ask(band, part, plan.tapeCents, (scene, all) => pitchQuestions(scene, all, part, random))
     }
+  }
+  for (const [index, sound] of LINES.entries()) {
+    const events = drawnLine(sound, SECONDS, random)
+    const line = { name: 'line', pan: index % 2 ? 0.6 : -0.65, gain: 0.6, room: 0.15, events }
+    ask([line, ...stems], line, 0, (scene) => lineQuestions(scene, line, makeFft))
   }
 }
 console.log('kind     mix            asked  decided    right')

@@ -1,5 +1,6 @@
 // What the record says about a doubt: a short piece of it, as the part sits there, measured in a worker.
 import type { Doubt } from '#core/document/schema'
+import { partSound } from '#core/listen/evidence/part-sound'
 import { placeSeconds } from '#core/review/proof/charted-note'
 import type { Excerpt, Proof } from '#core/review/proof/evidence'
 import { openSession, type Session } from '#platform/worker-job'
@@ -10,12 +11,10 @@ import { useTransport } from '~/stores/transport'
 
 /** So much of the record around the place is looked at too. */
 const AROUND_SECONDS = 2
-/** Parts nearer to the middle than this are heard in both channels. */
-const MIDDLE_PAN = 0.15
 /** A place shorter than this is listened to a little longer. */
 const SHORTEST_SECONDS = 0.12
 
-/** The place with what is around it, from the channel in which a player sits. */
+/** The place with what is around it, as far as it is a player's. */
 function cutOut(
   { channels, sampleRate }: { channels: Float32Array[]; sampleRate: number },
   { start, end }: { start: number; end: number },
@@ -23,11 +22,11 @@ function cutOut(
 ): Omit<Excerpt, 'tuningCents'> {
   const from = Math.max(0, Math.round((start - AROUND_SECONDS) * sampleRate))
   const to = Math.round((end + AROUND_SECONDS) * sampleRate)
-  const [left = new Float32Array(0), right = left] = channels.map((channel) => channel.slice(from, to))
-  const middle = (): Float32Array => left.map((value, i) => 0.5 * (value + (right[i] ?? 0)))
-  const side = pan < 0 ? left : right
   return {
-    mono: Math.abs(pan) < MIDDLE_PAN ? middle() : side.slice(),
+    mono: partSound(
+      channels.map((channel) => channel.slice(from, to)),
+      pan,
+    ),
     sampleRate,
     start: start - from / sampleRate,
     end: end - from / sampleRate,

@@ -1,6 +1,6 @@
 // Evidence on demand for one place of a recording, each a small question with a measured answer that may be
 // "cannot tell".
-import { hann, type MakeFft } from '../features/spectrum'
+import { frameSize, hann, takeFrame, type MakeFft } from '../features/spectrum'
 
 export interface Answer<Verdict extends string> {
   verdict: Verdict | 'cannot tell'
@@ -8,14 +8,17 @@ export interface Answer<Verdict extends string> {
   unit: string
   why: string
 }
-interface Place {
+/** A piece of a recording, one channel of it. */
+export interface Listened {
   mono: Float32Array
   sampleRate: number
   tuningCents?: number
 }
 
-const hzOf = (midi: number, tuningCents = 0): number => 440 * 2 ** ((midi - 69 + tuningCents / 100) / 12)
-const slice = ({ mono, sampleRate }: Place, from: number, to: number): Float32Array =>
+/** Of a MIDI number, on a recording that lies so many cents off. */
+export const hzOf = (midi: number, tuningCents = 0): number =>
+  440 * 2 ** ((midi - 69 + tuningCents / 100) / 12)
+const slice = ({ mono, sampleRate }: Listened, from: number, to: number): Float32Array =>
   mono.subarray(
     Math.max(0, Math.round(from * sampleRate)),
     Math.max(0, Math.min(mono.length, Math.round(to * sampleRate))),
@@ -63,7 +66,7 @@ function notePower(samples: Float32Array, sampleRate: number, hz: number): numbe
  * `value` is its share of the strongest, 0–1.
  */
 export function isPitchSounding(
-  place: Place,
+  place: Listened,
   midi: number,
   span: { start: number; end: number },
 ): Answer<'sounding' | 'not heard'> {
@@ -99,171 +102,58 @@ export function isPitchSounding(
   }
 }
 
+/** Of a pick: above the notes themselves, where only its scrape is. */
+const PICK_LOW_HZ = 1500
+const PICK_HIGH_HZ = 7000
+const PICK_SECONDS = 0.023
+/** How much more the spectrum grows at a pick than around it. */
+const PICKED = 3.3
+
 /**
- * Was the note at this time struck with the pick, or slurred? Measures how much energy high above the note
- * appears in the 25 ms of its onset against just before.
+ * Was the note at this time struck with the pick? How much the spectrum above the notes grows around its
+ * onset, a logarithm over bins, over how much it grows around it. Most guitar sounds hide their pick: a
+ * beginning without one may be a slur or not, and that cannot be told.
  */
-export function wasAttacked(place: Place, midi: number, atSeconds: number): Answer<'attacked' | 'slurred'> {
-  const before = slice(place, atSeconds - 0.06, atSeconds - 0.015)
-  const onset = slice(place, atSeconds - 0.01, atSeconds + 0.03)
+export function wasAttacked(place: Listened, atSeconds: number, makeFft: MakeFft): Answer<'attacked'> {
+  const unit = 'growth'
   const body = slice(place, atSeconds + 0.03, atSeconds + 0.12)
   if (rms(body) < SILENT * 5 || body.length < 0.04 * place.sampleRate)
-    return { verdict: 'cannot tell', value: 0, unit: 'dB', why: 'no note is heard there' }
-  const sharp = (samples: Float32Array): number => {
-    // Second difference: a cheap high-pass that only an attack excites.
-    let sum = 0
-    for (let i = 2; i < samples.length; i++) sum += (samples[i]! - 2 * samples[i - 1]! + samples[i - 2]!) ** 2
-    return Math.sqrt(sum / Math.max(1, samples.length - 2))
+    return { verdict: 'cannot tell', value: 0, unit, why: 'no note is heard there' }
+  const growth = growthMeter(place, makeFft)
+  const most = (from: number, to: number): number => {
+    let top = 0
+    for (let at = from; at <= to; at += 0.004) top = Math.max(top, growth(atSeconds + at))
+    return top
   }
-  const smooth = Math.max(sharp(before), sharp(body)) + 1e-9
-  const value = 20 * Math.log10(sharp(onset) / smooth)
-  const soft = value < 2.5 ? 'slurred' : 'cannot tell'
-  const verdict = value > 6 ? 'attacked' : soft
-  return {
-    verdict,
-    value,
-    unit: 'dB',
-    why: `the onset is ${value.toFixed(1)} dB sharper than what is around it`,
-  }
+  const value = most(-0.01, 0.035) - Math.max(most(-0.09, -0.03), most(0.06, 0.12))
+  return value > PICKED
+    ? { verdict: 'attacked', value, unit, why: 'a pick is heard at its beginning' }
+    : {
+        verdict: 'cannot tell',
+        value,
+        unit,
+        why: 'no pick stands out at its beginning, which may be the sound',
+      }
 }
 
-/**
- * Is the note muted short? Measures the time in which it falls by 20 dB from its peak, up to
- * `untilSeconds`.
- */
-export function isMutedShort(
-  place: Place,
-  midi: number,
-  atSeconds: number,
-  untilSeconds: number,
-): Answer<'short' | 'rings'> {
-  const hop = 0.01
-  const width = Math.max(0.03, 3 / hzOf(midi, place.tuningCents))
-  const levels: number[] = []
-  for (
-    let at = atSeconds;
-    at + width < Math.min(untilSeconds, place.mono.length / place.sampleRate);
-    at += hop
-  )
-    levels.push(
-      10 *
-        Math.log10(
-          powerAt(slice(place, at, at + width), place.sampleRate, hzOf(midi, place.tuningCents)) +
-            powerAt(slice(place, at, at + width), place.sampleRate, 2 * hzOf(midi, place.tuningCents)) +
-            1e-14,
-        ),
-    )
-  const peak = levels.slice(0, 12).reduce((best, level, index) => (level > levels[best]! ? index : best), 0)
-  if (levels.length < 8 || levels[peak]! < -75)
-    return {
-      verdict: 'cannot tell',
-      value: 0,
-      unit: 's',
-      why: levels.length < 8 ? 'the next note comes too soon' : 'no such note is heard there',
-    }
-  const fallen = levels.findIndex((level, index) => index > peak && level < levels[peak]! - 20)
-  const observed = (levels.length - peak) * hop
-  // Not fallen by the end: extrapolate from what was seen, and only say "rings" when that was long enough
-  // to know.
-  const slope = (levels[peak]! - levels.at(-1)!) / Math.max(hop, observed)
-  const value = fallen === -1 ? 20 / Math.max(1, slope) : (fallen - peak) * hop
-  const long = (fallen !== -1 || observed > 0.25) && value > 0.35 ? 'rings' : 'cannot tell'
-  const verdict = value < 0.16 ? 'short' : long
-  return { verdict, value, unit: 's', why: `it falls by 20 dB in ${value.toFixed(2)} s` }
-}
-
-/**
- * The strongest peak between two bins, between bins by a parabola through its logarithms; undefined when
- * faint.
- */
-function steadyPeak(magnitudes: Float32Array, low: number, high: number): number | undefined {
-  let best = low
-  let floor = 0
-  for (let bin = low; bin <= high; bin++) {
-    floor += magnitudes[bin]! / (high - low + 1)
-    if (magnitudes[bin]! > magnitudes[best]!) best = bin
-  }
-  if (magnitudes[best]! < 3 * floor || magnitudes[best]! < 0.05) return undefined
-  const [a, b, c] = [magnitudes[best - 1]!, magnitudes[best]!, magnitudes[best + 1]!].map((value) =>
-    Math.log(value + 1e-12),
-  ) as [number, number, number]
-  return best + (0.5 * (a - c)) / (a - 2 * b + c)
-}
-
-type Track = { seconds: number; cents: number }[]
-
-/** The pitch of one partial over a span, in cents from the written pitch. */
-function pitchTrack(
-  place: Place,
-  midi: number,
-  span: { start: number; end: number },
-  makeFft: MakeFft,
-): Track {
-  const size = 4096
+/** How much the spectrum above the notes grows at a moment, over the twelve milliseconds before. */
+function growthMeter({ mono, sampleRate }: Listened, makeFft: MakeFft): (at: number) => number {
+  const size = frameSize(PICK_SECONDS, sampleRate)
   const fft = makeFft(size)
   const window = hann(size)
   const frame = new Float32Array(size)
-  const magnitudes = new Float32Array(size / 2 + 1)
-  const base = hzOf(midi, place.tuningCents)
-  // The partial that lies where a quarter tone is more than one bin.
-  const lowPartial = base * 2 < 900 ? 2 : 1
-  const hertz = base * (base * 3 < 700 ? 3 : lowPartial)
-  const binOf = (cents: number): number => (hertz * 2 ** (cents / 1200) * size) / place.sampleRate
-  const track: Track = []
-  for (let at = span.start; at < span.end; at += 0.02) {
-    const centre = Math.round(at * place.sampleRate)
-    for (let i = 0; i < size; i++) frame[i] = (place.mono[centre + i - size / 2] ?? 0) * window[i]!
-    fft.magnitudes(frame, magnitudes)
-    const peak = steadyPeak(magnitudes, Math.floor(binOf(-150)), Math.ceil(binOf(450)))
-    if (peak === undefined) continue
-    track.push({ seconds: at, cents: 1200 * Math.log2((peak * place.sampleRate) / size / hertz) })
+  const [now, before] = [new Float32Array(size / 2 + 1), new Float32Array(size / 2 + 1)]
+  const [low, high] = [PICK_LOW_HZ, PICK_HIGH_HZ].map((hz) => Math.round((hz * size) / sampleRate))
+  const look = (at: number, out: Float32Array): void => {
+    takeFrame(mono, Math.round(at * sampleRate) - size / 2, window, frame)
+    fft.magnitudes(frame, out)
   }
-  return track
-}
-
-/** The furthest deviation that lasts: the median of five neighbours, so that a misread frame is no bend. */
-function furthestSteady(track: Track): number {
-  let value = 0
-  for (let k = 2; k < track.length - 2; k++) {
-    const local = median(track.slice(k - 2, k + 3).map((point) => point.cents))
-    if (Math.abs(local) > Math.abs(value)) value = local
-  }
-  return value
-}
-
-/**
- * How far is a note bent? The pitch track in cents from the written pitch; `value` is the furthest steady
- * deviation. Follows the note's fundamental or its octave within ±450 cents.
- */
-export function bendOf(
-  place: Place,
-  midi: number,
-  span: { start: number; end: number },
-  makeFft: MakeFft,
-): Answer<'bent' | 'straight'> & { track: Track } {
-  const track = pitchTrack(place, midi, span, makeFft)
-  const unit = 'cents'
-  if (track.length < 5)
-    return { verdict: 'cannot tell', value: 0, unit, why: 'no steady pitch is heard there', track }
-  const start = median(track.slice(0, 3).map((point) => point.cents))
-  const value = furthestSteady(track)
-  const jumps = track
-    .slice(1)
-    .filter((point, index) => Math.abs(point.cents - track[index]!.cents) > 150).length
-  if (jumps > track.length / 4)
-    return {
-      verdict: 'cannot tell',
-      value,
-      unit,
-      why: 'the pitch jumps about: other notes lie over it',
-      track,
-    }
-  return {
-    verdict: Math.abs(value) > 35 ? 'bent' : 'straight',
-    value,
-    unit,
-    why: `from ${Math.round(start)} to ${Math.round(value)} cents off the written pitch`,
-    track,
+  return (at) => {
+    look(at, now)
+    look(at - 0.012, before)
+    let sum = 0
+    for (let bin = low!; bin < high!; bin++)
+      sum += Math.max(0, Math.log((now[bin]! + 1e-4) / (before[bin]! + 1e-4)))
+    return sum / (high! - low!)
   }
 }
-const median = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1]!

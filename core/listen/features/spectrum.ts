@@ -62,6 +62,10 @@ export function pffft(module: PffftModule): MakeFft {
   }
 }
 
+/** The power of two nearest to so many seconds of samples. */
+export const frameSize = (seconds: number, sampleRate: number): number =>
+  2 ** Math.round(Math.log2(seconds * sampleRate))
+
 /** Hann window of a size. */
 export const hann = (size: number): Float32Array =>
   Float32Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size))

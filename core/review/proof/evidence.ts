@@ -1,13 +1,9 @@
 // What the record says for and against each reading of a doubt: small measured answers in words, among them
 // "cannot tell". Listening happens on a short piece of the recording around the place.
 import type { Claim, DoubtReading, Place, Song } from '../../document/schema'
-import {
-  bendOf,
-  isMutedShort,
-  isPitchSounding,
-  wasAttacked,
-  type Answer,
-} from '../../listen/evidence/evidence'
+import { bendOf } from '../../listen/evidence/bend'
+import { isPitchSounding, wasAttacked, type Answer } from '../../listen/evidence/evidence'
+import { isMutedShort } from '../../listen/evidence/mute'
 import { chromaOf, notesIn, pitchSpectrum, spectrumOf } from '../../listen/features/pitch-spectrum'
 import type { MakeFft } from '../../listen/features/spectrum'
 import type { JobContext } from '../../listen/job'
@@ -98,10 +94,13 @@ function evidenceFor(
     case 'note':
       return noteEvidence(claim.midi, all, listening)
     case 'attack':
-      return [told(wasAttacked(excerpt, claim.midi, excerpt.start), claim.picked ? 'attacked' : 'slurred')]
+      return [attackEvidence(claim.picked, listening)]
     case 'mute':
       return [
-        told(isMutedShort(excerpt, claim.midi, excerpt.start, excerpt.end), claim.short ? 'short' : 'rings'),
+        told(
+          isMutedShort(excerpt, claim.midi, excerpt.start, excerpt.end, listening.makeFft),
+          claim.short ? 'short' : 'rings',
+        ),
       ]
     case 'bend':
       return [bendEvidence(claim, listening)]
@@ -121,6 +120,13 @@ function told<Verdict extends string>(
 ): Evidence {
   const decided: Speaks = verdict === wanted ? 'for' : 'against'
   return { measured: why, value, unit, speaks: verdict === 'cannot tell' ? 'cannot tell' : decided }
+}
+
+/** A pick that is heard speaks for one reading and against the other; none that is heard, for neither. */
+function attackEvidence(picked: boolean, { excerpt, makeFft }: Listening): Evidence {
+  const { verdict, value, unit, why } = wasAttacked(excerpt, excerpt.start, makeFft)
+  const heard: Speaks = picked ? 'for' : 'against'
+  return { measured: why, value, unit, speaks: verdict === 'cannot tell' ? verdict : heard }
 }
 
 const tonesOf = (symbol: string): Set<number> => {
