@@ -6,7 +6,7 @@ import { openBank } from '../core/sound/bank'
 import { bendOf } from '../core/listen/evidence/bend'
 import { isPitchSounding, wasAttacked } from '../core/listen/evidence/evidence'
 import { isMutedShort } from '../core/listen/evidence/mute'
-import { partSound } from '../core/listen/evidence/part-sound'
+import { nearSound, partSound } from '../core/listen/evidence/part-sound'
 import type { MakeFft } from '../core/listen/features/spectrum'
 import type { SoundingEvent } from '../core/timeline/sounding-event'
 import { coldKiln } from '../demo/cold-kiln'
@@ -32,6 +32,7 @@ interface Asked {
 
 interface Scene {
   mono: Float32Array
+  near: Float32Array
   sampleRate: number
   tuningCents: number
   mixed: string
@@ -70,7 +71,7 @@ function pitchQuestions(scene: Scene, stems: readonly Stem[], part: Stem, random
       end: Math.min(event.endSeconds, event.startSeconds + 0.5),
     }
     if (!truth && explained(stems, midi, span)) return []
-    const { verdict, value } = isPitchSounding(scene, midi, span)
+    const { verdict, value } = isPitchSounding({ ...scene, mono: scene.near }, midi, span)
     return [
       {
         kind: 'pitch',
@@ -198,7 +199,16 @@ function ask(
   for (const { mixed, stems: together } of mixes(stems, part)) {
     const channels = mix(bank, together, sounded)
     asked.push(
-      ...questions({ mono: partSound(channels, part.pan), sampleRate: RATE, tuningCents, mixed }, together),
+      ...questions(
+        {
+          mono: partSound(channels, part.pan),
+          near: nearSound(channels, part.pan),
+          sampleRate: RATE,
+          tuningCents,
+          mixed,
+        },
+        together,
+      ),
     )
   }
   console.error(part.name, part.events[0]?.sound)
@@ -243,6 +253,6 @@ for (const kind of KINDS)
       mixed.padEnd(14),
       String(own.length).padStart(5),
       `${Math.round((100 * decided.length) / Math.max(1, own.length))} %`.padStart(8),
-      right.toFixed(3).padStart(8),
+      (decided.length ? right.toFixed(3) : '–').padStart(8),
     )
   }

@@ -87,6 +87,7 @@ const VIEWS: { name: string; path: string; act?: (page: Page) => Promise<void> }
       await page.getByTestId('tab-compare').click()
     },
   },
+  { name: 'prove', path: `${SONG}/prove` },
   { name: 'handout', path: `${SONG}/handout` },
 ]
 

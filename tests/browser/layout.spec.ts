@@ -14,6 +14,7 @@ const STEPS = [
   'map',
   'chart?figure=verse-chug',
   'chart?figure=outro-lead',
+  'prove',
   'handout',
 ] as const
 

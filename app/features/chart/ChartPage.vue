@@ -38,7 +38,8 @@ const bench = useBench(figure)
 const { row, tick, part, content: shown } = bench
 useMarkPlace(() => {
   if (!figure.value || !store.song) return undefined
-  const lengthTicks = bench.note.value?.lengthTicks ?? bench.step.value
+  const here = shown.value.notes.filter(({ startTicks }) => startTicks === tick.value)
+  const lengthTicks = Math.max(bench.step.value, ...here.map((note) => note.lengthTicks))
   return figurePlace(store.song, figure.value, { startTicks: tick.value, lengthTicks })
 })
 

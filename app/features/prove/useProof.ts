@@ -1,6 +1,6 @@
 // What the record says about a doubt: a short piece of it, as the part sits there, measured in a worker.
 import type { Doubt } from '#core/document/schema'
-import { partSound } from '#core/listen/evidence/part-sound'
+import { nearSound, partSound } from '#core/listen/evidence/part-sound'
 import { placeSeconds } from '#core/review/proof/charted-note'
 import type { Excerpt, Proof } from '#core/review/proof/evidence'
 import { openSession, type Session } from '#platform/worker-job'
@@ -22,11 +22,10 @@ function cutOut(
 ): Omit<Excerpt, 'tuningCents'> {
   const from = Math.max(0, Math.round((start - AROUND_SECONDS) * sampleRate))
   const to = Math.round((end + AROUND_SECONDS) * sampleRate)
+  const piece = channels.map((channel) => channel.slice(from, to))
   return {
-    mono: partSound(
-      channels.map((channel) => channel.slice(from, to)),
-      pan,
-    ),
+    mono: partSound(piece, pan).slice(),
+    near: nearSound(piece, pan).slice(),
     sampleRate,
     start: start - from / sampleRate,
     end: end - from / sampleRate,
@@ -84,7 +83,7 @@ export function useProof(doubt: () => Doubt) {
       const { place, readings } = doubt()
       const asked = session.ask<Proof>(
         { want: 'proof', song, place, readings, nameShift: store.nameShift, excerpt: piece },
-        { transfer: [piece.mono.buffer as ArrayBuffer] },
+        { transfer: [piece.mono.buffer, piece.near.buffer] as ArrayBuffer[] },
       )
       const made = await asked.result
       listening.value = false

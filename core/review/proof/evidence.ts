@@ -23,7 +23,10 @@ export interface Proof {
 
 /** A piece of the recording, as the part sits in it. */
 export interface Excerpt {
+  /** What its side has more than the other: attacks, bends and muting are its own there. */
   mono: Float32Array
+  /** The channel in which it sits: all its tones are there. */
+  near: Float32Array
   sampleRate: number
   tuningCents: number
   /** Where the place lies in the piece, seconds from its beginning. */
@@ -42,7 +45,7 @@ const share = (value: number): string => `${Math.round(100 * value)} %`
 
 /** Strength of the pitch classes over the place, the strongest 1. */
 async function pitchLevels(excerpt: Excerpt, makeFft: MakeFft, job: JobContext): Promise<number[]> {
-  const pitches = await pitchSpectrum(excerpt.mono, excerpt, makeFft, job)
+  const pitches = await pitchSpectrum(excerpt.near, excerpt, makeFft, job)
   const chroma = chromaOf(notesIn(spectrumOf(pitches, excerpt.start, excerpt.end)))
   const levels = Array.from(
     { length: 12 },
@@ -163,20 +166,36 @@ function chordEvidence(
   })
 }
 
-function noteEvidence(
-  midi: number,
-  all: readonly Claim[],
-  { excerpt, key, nameShift }: Listening,
-): Evidence[] {
+/** Of two notes that both sound, one is meant when it is so much stronger. */
+const CLEARLY_STRONGER = 1.5
+
+/** Readings that are notes exclude each other: each is measured, and the stronger one is the likelier. */
+function noteEvidence(midi: number, all: readonly Claim[], listening: Listening): Evidence[] {
+  const { excerpt, key, nameShift } = listening
   const notes = [...new Set(all.flatMap((claim) => (claim.kind === 'note' ? [claim.midi] : [])))]
-  return notes.map((one): Evidence => {
-    const answer = isPitchSounding(excerpt, one, { start: excerpt.start, end: excerpt.end })
-    const evidence = told(answer, one === midi ? 'sounding' : 'not heard')
-    return {
-      ...evidence,
-      measured: `${pretty(spellMidi(one + nameShift, transposeKey(key, nameShift)))}: ${answer.why}`,
-    }
+  const span = { start: excerpt.start, end: excerpt.end }
+  const answers = notes.map((one) => ({
+    one,
+    ...isPitchSounding({ ...excerpt, mono: excerpt.near }, one, span),
+  }))
+  const own = answers.find(({ one }) => one === midi)!
+  const others = answers.filter(({ one }) => one !== midi)
+  const rival = Math.max(0, ...others.map(({ value, verdict }) => (verdict === 'not heard' ? 0 : value)))
+  return answers.map(({ one, value, unit, why, verdict }): Evidence => {
+    const measured = `${pretty(spellMidi(one + nameShift, transposeKey(key, nameShift)))}: ${why}`
+    if (one === midi) return { measured, value, unit, speaks: weighed(verdict, value, rival) }
+    const against = weighed(verdict, value, own.verdict === 'not heard' ? 0 : own.value)
+    const turned: Record<Speaks, Speaks> = { for: 'against', against: 'for', 'cannot tell': 'cannot tell' }
+    return { measured, value, unit, speaks: turned[against] }
   })
+}
+
+/** What a note's own strength says beside that of its rival. */
+function weighed(verdict: 'sounding' | 'not heard' | 'cannot tell', value: number, rival: number): Speaks {
+  if (verdict === 'not heard') return 'against'
+  if (verdict === 'cannot tell') return 'cannot tell'
+  if (value >= CLEARLY_STRONGER * rival) return 'for'
+  return rival >= CLEARLY_STRONGER * value ? 'against' : 'cannot tell'
 }
 
 /** A bend counts as this one within so many semitones. */

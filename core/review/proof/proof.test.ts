@@ -80,7 +80,7 @@ describe('what the record says to each reading', () => {
   const piece = (midis: readonly number[], more: Partial<Parameters<typeof pluck>[1]> = {}) => {
     const mono = silence(2.4)
     for (const midi of midis) pluck(mono, { midi, start: 0.8, length: 1.4, ...more })
-    return { mono, sampleRate: RATE, tuningCents: 0, start: 0.85, end: 2 }
+    return { mono, near: mono, sampleRate: RATE, tuningCents: 0, start: 0.85, end: 2 }
   }
   const said = async (
     claims: Claim[],
@@ -121,7 +121,7 @@ describe('what the record says to each reading', () => {
     const silent: Claim[] = [{ kind: 'silence' }]
     const before = silence(2.4)
     pluck(before, { midi: 60, start: 0, length: 0.8 })
-    const nothing = { mono: before, sampleRate: RATE, tuningCents: 0, start: 1, end: 2 }
+    const nothing = { mono: before, near: before, sampleRate: RATE, tuningCents: 0, start: 1, end: 2 }
     expect(await said(silent, nothing)).toEqual(['for'])
     expect(await said(silent, piece([60]))).toEqual(['against'])
   })
