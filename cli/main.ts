@@ -8,6 +8,8 @@ import { Complaint, type Answer, type Flags } from './answer'
 const USAGE = `Usage:
   npm run -s cli -- analyse IN.wav [--out OUT.json]   beats and bars of a recording, as JSON
   npm run -s cli -- check SONG                        what is missing, does not add up, cannot be played
+  npm run -s cli -- draft IN.wav --from 61.2 --to 68 [--side left|right|centre] [--low 40] [--high 88]
+        [--beats ANALYSIS.json]                       what one player plays there, note by note
   npm run -s cli -- timeline SONG                     the unrolled form, bar by bar
   npm run -s cli -- render SONG --out X.wav           the chart as sound
   npm run -s cli -- name-grip x57765                  names, degrees, reach, fingers of a grip
@@ -50,18 +52,24 @@ const documentOf = async (path: string): Promise<Song> => (await import('./read-
 const SWITCHES = ['json', 'easier', 'parallel', 'batch']
 const VALUES = [
   'after',
+  'beats',
   'before',
   'capo',
   'count',
   'direction',
   'figure',
   'frets',
+  'from',
+  'high',
   'interval',
   'key',
+  'low',
   'out',
   'part',
+  'side',
   'step',
   'strings',
+  'to',
   'tuning',
   'words',
 ]
@@ -107,6 +115,7 @@ async function run({ words: [command, input], flags }: { words: string[]; flags:
   const ofText = own(TEXT_COMMANDS)
   if (ofText) return print((await ofText())(input, flags), flags)
   if (command === 'check') return print(await check(input), flags)
+  if (command === 'draft') return print(await (await import('./draft-command')).draft(input, flags), flags)
   const ofSong = own(SONG_COMMANDS)
   if (ofSong) return print((await ofSong())(await documentOf(input), flags), flags)
   const writing = own(WRITING_COMMANDS)

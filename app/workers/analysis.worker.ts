@@ -1,16 +1,19 @@
 // Thin: unpack the task, call the core, report, honour cancel. What was taken in of a recording stays here
 // for further questions.
 import loadFft from '@echogarden/pffft-wasm/simd'
-import type { DoubtReading, Place, Song } from '#core/document/schema'
+import type { DoubtReading, Part, Place, Song } from '#core/document/schema'
 import { proveDoubt, type Excerpt } from '#core/review/proof/evidence'
 import { alignRecordings, chromaFrames, type Alignment } from '#core/listen/alignment'
 import type { Given } from '#core/listen/analysis'
 import { analyse } from '#core/listen/analyse'
+import { draftPlaces, type OnString } from '#core/fretboard/lines/draft-places'
+import { draftNotes, type DraftNote, type DraftWish } from '#core/listen/draft/draft'
 import { interpret } from '#core/listen/interpret'
 import { choosePulse } from '#core/listen/pulse-choice'
 import { Cancelled, type JobContext } from '#core/listen/job'
 import { outlineOf } from '#core/listen/features/waveform'
 import type { Recording } from '#core/listen/features/recording'
+import type { Key } from '#core/music/pitch'
 import { pffft } from '#core/listen/features/spectrum'
 import { takeIn, type Sound } from '#core/listen/features/feature-extraction'
 
@@ -19,7 +22,10 @@ export type AnalysisTask =
   | { want: 'analysis'; recording: Recording; given: Given }
   | { want: 'again'; given: Given }
   | { want: 'alignment'; first: Recording; second: Recording }
+  | { want: 'draft'; recording: Recording; wish: DraftWish; part: Part; key: Key }
   | { want: 'proof'; song: Song; place: Place; readings: DoubtReading[]; nameShift: number; excerpt: Excerpt }
+/** A note that is heard, on its string. */
+export type PlacedDraft = DraftNote & OnString
 export interface Compared {
   alignment: Alignment
   /** The second recording's own beats and tuning. */ beats: number[]
@@ -61,6 +67,14 @@ async function answer(task: AnalysisTask): Promise<unknown> {
       })
     case 'again':
       return sound ? interpret(sound, task.given, job) : undefined
+    case 'draft': {
+      const notes = await draftNotes(task.recording, task.wish, pffft(await loadFft()), job)
+      const places = draftPlaces(notes, task.part, task.key)
+      return notes.flatMap((note, index): PlacedDraft[] => {
+        const place = places[index]
+        return place ? [{ ...note, ...place }] : []
+      })
+    }
     case 'proof':
       return proveDoubt(task, task.excerpt, pffft(await loadFft()), job)
     case 'alignment': {

@@ -47,7 +47,7 @@ test('a doubt is marked on the bench, told in readings, measured, heard by three
   // By shape B sounds B flat; the solo begins on it.
   await expect(page.getByTestId('verdict-1')).toContainText('the record says so')
   await expect(page.getByTestId('reading-2')).toContainText('D')
-  await page.locator('h1').first().click()
+  await page.getByTestId('prove-sums').click()
   for (const key of ['2', '3', '4', '1']) {
     await page.keyboard.press(key)
     await expect(page.getByTestId('play')).toHaveAccessibleName('Stop')
@@ -75,7 +75,7 @@ test('places are marked from Listen and Map, to be heard again or remarked on', 
   await openDemo(page, 'map')
   await page.keyboard.press('F4')
   await expect(page.getByTestId('marked')).toContainText('Opening')
-  await page.goto(`/song/${SALT}/listen`)
+  await openDemo(page, 'listen')
   await page.keyboard.press('Shift+F4')
   await page.getByTestId('marked').click()
   const note = page.getByTestId('note')
@@ -92,4 +92,27 @@ test('places are marked from Listen and Map, to be heard again or remarked on', 
     'to hear false',
     'to hear true',
   ])
+})
+
+test('what the record plays is drafted on the strings, note by note, and taken as one step', async ({
+  page,
+}) => {
+  await openDemo(page, 'chart?figure=solo-lead')
+  await page.getByTestId('tab-line').click()
+  await page.getByTestId('hear-draft').click()
+  const notes = page.getByRole('group', { name: 'Notes that are heard' }).getByRole('button')
+  await expect(notes.first()).toBeVisible()
+  const heard = await notes.count()
+  expect(heard).toBeGreaterThan(25)
+  await notes.first().click()
+  await expect(page.getByTestId('keep-draft')).toHaveText(`Take ${heard - 1} notes`)
+  await page.getByTestId('keep-draft').click()
+  await saved(page)
+  const content = (await songOf(page, SALT)).figures['solo-lead']!.content
+  expect(content.notes).toHaveLength(heard - 1)
+  // As it is charted: most of it lies at the twelfth fret.
+  expect(content.notes.filter(({ fret }) => fret >= 12).length).toBeGreaterThan(20)
+  await page.getByTestId('undo').click()
+  await saved(page)
+  expect((await songOf(page, SALT)).figures['solo-lead']!.content.notes.length).not.toBe(heard - 1)
 })

@@ -79,14 +79,16 @@ defineExpose({
         :chords="chords"
         @leave="emit('leave')"
       />
-      <LineFacts
-        v-else-if="page === 'line'"
-        :bench="bench"
-        :figure="figure"
-        :chords="chords"
-        @draft="emit('draft', $event)"
-        @hear="emit('hear', $event)"
-      />
+      <template v-else-if="page === 'line'"
+        ><LineFacts
+          :bench="bench"
+          :figure="figure"
+          :chords="chords"
+          @draft="emit('draft', $event)"
+          @hear="emit('hear', $event)"
+        />
+        <FromRecord :bench="bench" :figure="figure" class="from-record" @draft="emit('draft', $event)" />
+      </template>
       <HandFacts v-else-if="page === 'hand'" :bench="bench" :figure="figure" />
       <SecondLine
         v-else-if="page === 'second'"

@@ -110,6 +110,7 @@ defineExpose({ key, act: () => undefined, why: sayWhy })
         :evidence="evidenceOf(reading)"
         :decided="doubt.decision === reading.id"
         :settled="settled"
+        :listening="listening"
         @hear="key(index + 2)"
         @decide="decide(reading)"
         @remove="without(reading)"

@@ -11,6 +11,7 @@ const props = defineProps<{
   evidence: DoubtReading['evidence']
   decided: boolean
   settled: boolean
+  listening: boolean
 }>()
 const emit = defineEmits<{ hear: []; decide: []; remove: [] }>()
 const store = useSong()
@@ -46,7 +47,7 @@ const source = computed(() => {
     <p v-if="verdict" class="verdict" :data-test="`verdict-${number - 1}`">
       <b :class="{ evidence: verdict === 'for', quiet: verdict !== 'for' }">{{ WORDS[verdict] }}</b>
     </p>
-    <p v-else class="quiet">nothing about it can be measured</p>
+    <p v-else class="quiet">{{ listening ? 'listening…' : 'nothing about it can be measured' }}</p>
     <p v-if="decided" class="verdict"><b>decided</b></p>
     <div v-if="!settled" class="row">
       <ActButton

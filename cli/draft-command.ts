@@ -1,0 +1,137 @@
+// draft IN.wav --from S --to S: what one player plays there, as notes with their places on the strings.
+import { existsSync, readFileSync } from 'node:fs'
+import { z } from 'zod'
+import { draftPlaces } from '../core/fretboard/lines/draft-places'
+import { draftNotes } from '../core/listen/draft/draft'
+import { DRAFT_SIDES, type DraftSide } from '../core/listen/draft/side-spectra'
+import { measureTuning } from '../core/listen/features/tuning'
+import { quietJob } from '../core/listen/job'
+import { soundingMidi } from '../core/document/part-pitch'
+import { nodeFft } from '../tools/fft'
+import { openSoundFile } from '../tools/sound-file'
+import { Complaint, type Answer, type Flags } from './answer'
+import { keyFrom, partFrom, whole } from './flag-values'
+
+/** So much around the stretch tells the tuning of the record, seconds. */
+const TUNING_SECONDS = 12
+
+function secondsFrom(flags: Flags, name: string): number {
+  const value = Number(flags[name])
+  if (!(name in flags) || !Number.isFinite(value) || value < 0)
+    throw new Complaint(`draft wants --${name} in seconds.`)
+  return value
+}
+
+const beatsSchema = z.object({
+  beats: z.array(z.number()).min(2),
+  tuningCents: z.number().optional(),
+})
+
+/** What an analysis says that helps: its beats, and how far the record is off. */
+function knownFrom(path: string | undefined): z.infer<typeof beatsSchema> | undefined {
+  if (path === undefined) return undefined
+  if (!existsSync(path)) throw new Complaint(`There is no readable file ${path}.`)
+  try {
+    return beatsSchema.parse(JSON.parse(readFileSync(path, 'utf8')))
+  } catch {
+    throw new Complaint(`${path} is no analysis: make one with analyse IN.wav --out ${path}.`)
+  }
+}
+
+/** The channels of a file between two seconds, decoded as it is read. */
+async function piece(path: string, from: number, to: number) {
+  const unreadable = new Complaint(`${path} is not a sound file that can be read.`)
+  if (!existsSync(path)) throw new Complaint(`There is no readable file ${path}.`)
+  const sound = await openSoundFile(path).catch(() => undefined)
+  if (!sound) throw unreadable
+  const { sampleRate } = sound
+  const [first, last] = [Math.max(0, Math.floor(from * sampleRate)), Math.ceil(to * sampleRate)]
+  const kept: Float32Array[][] = []
+  let at = 0
+  try {
+    for await (const block of sound.pieces) {
+      const length = block[0]?.length ?? 0
+      if (at < last && at + length > first)
+        kept.push(block.slice(0, 2).map((one) => one.slice(Math.max(0, first - at), Math.max(0, last - at))))
+      at += length
+      if (at >= last) break
+    }
+  } catch {
+    throw unreadable
+  }
+  if (kept.length === 0) throw new Complaint(`${path} ends before ${from} seconds.`)
+  const channels = kept[0]!.map((_, channel) => joined(kept.map((block) => block[channel]!)))
+  return { channels, sampleRate, offset: first / sampleRate }
+}
+
+function joined(blocks: readonly Float32Array[]): Float32Array {
+  const all = new Float32Array(blocks.reduce((sum, { length }) => sum + length, 0))
+  let at = 0
+  for (const block of blocks) {
+    all.set(block, at)
+    at += block.length
+  }
+  return all
+}
+
+/** Beats counted from the first, between beats by their share; undefined outside of them. */
+function beatAt(beats: readonly number[] | undefined, seconds: number): number | undefined {
+  if (!beats) return undefined
+  const next = beats.findIndex((beat) => beat > seconds)
+  if (next < 1) return undefined
+  const [before, after] = [beats[next - 1]!, beats[next]!]
+  return next - 1 + (seconds - before) / (after - before)
+}
+
+const rounded = (value: number): number => Math.round(value * 1000) / 1000
+
+export async function draft(path: string, flags: Flags): Promise<Answer> {
+  const [from, to] = [secondsFrom(flags, 'from'), secondsFrom(flags, 'to')]
+  if (to <= from) throw new Complaint('draft wants --to after --from.')
+  const side = (flags.side ?? 'all') as DraftSide
+  if (!DRAFT_SIDES.includes(side)) throw new Complaint(`--side is one of ${DRAFT_SIDES.join(', ')}.`)
+  const part = partFrom(flags)
+  const open = part.tuning.openMidi.map((_, index) => soundingMidi(part, index + 1, 0))
+  const low = whole(flags, 'low', Math.min(...open), [21, 100])
+  const high = whole(flags, 'high', Math.max(...open) + part.instrument.fretCount, [low + 1, 108])
+  const known = knownFrom(flags.beats)
+  const sound = await piece(path, from - TUNING_SECONDS, to + TUNING_SECONDS)
+  const makeFft = await nodeFft()
+  const tuningCents = known?.tuningCents ?? (await measured(sound, makeFft))
+  const heard = await draftNotes(
+    sound,
+    { side, low, high, tuningCents, from: from - sound.offset, to: to - sound.offset },
+    makeFft,
+    quietJob,
+  )
+  const notes = heard.map((note) => ({
+    ...note,
+    startSeconds: rounded(note.startSeconds + sound.offset),
+    endSeconds: rounded(note.endSeconds + sound.offset),
+  }))
+  const places = draftPlaces(notes, part, keyFrom(flags.key) ?? { tonic: 'C', mode: 'major' })
+  const data = notes.map((note, index) => {
+    const beat = beatAt(known?.beats, note.startSeconds)
+    return { ...note, ...places[index], ...(beat === undefined ? {} : { beat: rounded(beat) }) }
+  })
+  return {
+    data: { notes: data },
+    words: data.length
+      ? data
+          .map(
+            ({ startSeconds, string, fret, confidence }) =>
+              `${startSeconds.toFixed(2)}  string ${string ?? '–'} fret ${fret ?? '–'}  ${confidence.toFixed(2)}`,
+          )
+          .join('\n')
+      : 'Nothing is heard there.',
+  }
+}
+
+async function measured(
+  { channels, sampleRate }: { channels: readonly Float32Array[]; sampleRate: number },
+  makeFft: Awaited<ReturnType<typeof nodeFft>>,
+): Promise<number> {
+  const [left, right = left] = channels as [Float32Array, Float32Array | undefined]
+  const mono = left.map((value, i) => 0.5 * (value + (right[i] ?? 0)))
+  return (await measureTuning(mono, sampleRate, makeFft, quietJob)).cents ?? 0
+}
