@@ -1,8 +1,8 @@
 // draft IN.wav --from S --to S: what one player plays there, as notes with their places on the strings.
 import { existsSync, readFileSync } from 'node:fs'
 import { z } from 'zod'
-import { draftPlaces } from '../core/fretboard/lines/draft-places'
-import { draftNotes } from '../core/listen/draft/draft'
+import { draftPlaces, type OnString } from '../core/fretboard/lines/draft-places'
+import { draftNotes, type DraftNote } from '../core/listen/draft/draft'
 import { DRAFT_SIDES, type DraftSide } from '../core/listen/draft/side-spectra'
 import { measureTuning } from '../core/listen/features/tuning'
 import { quietJob } from '../core/listen/job'
@@ -85,6 +85,12 @@ function beatAt(beats: readonly number[] | undefined, seconds: number): number |
 
 const rounded = (value: number): number => Math.round(value * 1000) / 1000
 
+/** "131.42  string 2 fret 12  0.70". */
+function lineOf(note: DraftNote & Partial<OnString>): string {
+  const { startSeconds, string = '–', fret = '–', confidence } = note
+  return `${startSeconds.toFixed(2)}  string ${string} fret ${fret}  ${confidence.toFixed(2)}`
+}
+
 export async function draft(path: string, flags: Flags): Promise<Answer> {
   const [from, to] = [secondsFrom(flags, 'from'), secondsFrom(flags, 'to')]
   if (to <= from) throw new Complaint('draft wants --to after --from.')
@@ -116,14 +122,7 @@ export async function draft(path: string, flags: Flags): Promise<Answer> {
   })
   return {
     data: { notes: data },
-    words: data.length
-      ? data
-          .map(
-            ({ startSeconds, string, fret, confidence }) =>
-              `${startSeconds.toFixed(2)}  string ${string ?? '–'} fret ${fret ?? '–'}  ${confidence.toFixed(2)}`,
-          )
-          .join('\n')
-      : 'Nothing is heard there.',
+    words: data.map(lineOf).join('\n') || 'Nothing is heard there.',
   }
 }
 

@@ -147,7 +147,7 @@ function lineQuestions(scene: Scene, part: Stem, makeFft: MakeFft): Asked[] {
     const asked = [asksOf('attack', scene.mixed)(attack, !event.slurred)]
     const long = next - event.startSeconds >= 0.4
     if (long && !event.curve.length && !event.slurred) {
-      const mute = isMutedShort(scene, midi, event.startSeconds, next, makeFft)
+      const mute = isMutedShort(scene, midi, { start: event.startSeconds, end: next }, makeFft)
       const muted = event.palmMute !== undefined
       asked.push(asksOf('mute', scene.mixed)(mute, (mute.verdict === 'short') === muted))
     }

@@ -5,6 +5,7 @@ import type { Song } from '../document/schema'
 import { line, moved, text, type Primitive } from './primitives'
 import { PAPERS, type SheetOptions, type SheetPage } from './sheet-blocks'
 import { formBlocks, titleBlock } from './sheet-form'
+import { noteBlocks } from './sheet-notes'
 import { partBlocks } from './sheet-parts'
 
 const MARGIN = 14
@@ -24,6 +25,7 @@ export function engraveSheet(
       report(index / parts.length)
       return partBlocks(song, part, options, inner)
     }),
+    ...noteBlocks(song, parts, inner),
   ]
   const pages: Primitive[][] = [[]]
   let y = MARGIN

@@ -32,6 +32,12 @@ function cutOut(
   }
 }
 
+/** The note that is asked about, where claims are about one. */
+function askedMidi({ readings }: Doubt): number | undefined {
+  const claims = readings.flatMap(({ claim }) => (claim && 'midi' in claim ? [claim] : []))
+  return claims.find(({ kind }) => kind !== 'note')?.midi
+}
+
 export function useProof(doubt: () => Doubt) {
   const store = useSong()
   const transport = useTransport()
@@ -43,15 +49,10 @@ export function useProof(doubt: () => Doubt) {
   void hearing.recall()
   onScopeDispose(() => session?.close())
 
-  /** The note that is asked about, where all claims are about one. */
-  const askedMidi = (): number | undefined => {
-    const claims = doubt().readings.flatMap(({ claim }) => (claim && 'midi' in claim ? [claim] : []))
-    return claims.find(({ kind }) => kind !== 'note')?.midi
-  }
   const span = computed(() => {
     const song = store.heardSong
     if (!song) return undefined
-    const found = placeSeconds(song, doubt().place, askedMidi())
+    const found = placeSeconds(song, doubt().place, askedMidi(doubt()))
     return found && { start: found.start, end: Math.max(found.end, found.start + SHORTEST_SECONDS) }
   })
 
@@ -63,14 +64,9 @@ export function useProof(doubt: () => Doubt) {
     return { ...cutOut(recording, span.value, pan), tuningCents }
   }
 
+  const told = computed(() => [doubt().readings, store.nameShift, span.value, hearing.analysis])
   watch(
-    [
-      () => doubt().readings,
-      () => store.nameShift,
-      span,
-      () => transport.recordingState,
-      () => hearing.analysis,
-    ],
+    [told, () => transport.recordingState],
     async () => {
       const piece = excerpt()
       const { song } = store

@@ -25,7 +25,7 @@ export const loudness = (frames: readonly Float32Array[]): number =>
   )
 
 /** Growth of each frame over the frame three before. */
-export function growthCurve({ frames, size, sampleRate }: SideSpectra): Float32Array {
+function growthCurve({ frames, size, sampleRate }: SideSpectra): Float32Array {
   const [low, high] = [LOWEST_HZ, HIGHEST_HZ].map((hz) => Math.round((hz * size) / sampleRate)) as [
     number,
     number,

@@ -80,7 +80,7 @@ export async function draftNotes(
     .filter(({ startSeconds }) => startSeconds >= wish.from - 0.02 && startSeconds < wish.to)
 }
 
-/** Notes that stand in the overtones of the first, semitones above it: of one string they are no second note. */
+/** Semitones to the overtones of a note: there a second note may be none. */
 const OVERTONES = new Set([12, 19, 24, 28, 31, 34, 36])
 
 /** Whether a second note stands beside the strongest. */

@@ -14,7 +14,7 @@ export interface Range {
   tuningCents: number
 }
 
-/** The weight of a harmonic; all of them together. A lower note has more of them in reach, a higher one fewer. */
+/** The weight of a harmonic; and of all together: a higher note has fewer in reach. */
 const weightOf = (h: number): number => 1 / (1 + 0.35 * (h - 1))
 const FULL = Array.from({ length: HARMONICS }, (_, h) => weightOf(h + 1)).reduce(
   (sum, weight) => sum + weight,
@@ -76,6 +76,13 @@ export interface Sounding {
   salience: number
 }
 
+function takeAway(levels: Float32Array, { bins }: Comb): void {
+  for (const place of bins) {
+    const bin = Math.round(place)
+    for (let near = Math.max(0, bin - 2); near <= bin + 2; near++) levels[near]! *= LEFT
+  }
+}
+
 /** The notes that explain a spectrum, strongest first; at most so many. */
 export function soundingIn(
   levels: Float32Array,
@@ -98,10 +105,7 @@ export function soundingIn(
     if (!best || top < least * (found[0]?.salience ?? 0) || top < 0.08) break
     if (!found.some(({ midi }) => midi === best.midi)) found.push({ midi: best.midi, salience: top })
     else break
-    for (const place of best.bins) {
-      const bin = Math.round(place)
-      for (let near = bin - 2; near <= bin + 2; near++) if (rest[near] !== undefined) rest[near]! *= LEFT
-    }
+    takeAway(rest, best)
   }
   return found
 }

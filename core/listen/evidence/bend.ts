@@ -1,4 +1,5 @@
-// How far a note is bent: its partials followed one by one from where it is written, believed where they agree.
+// How far a note is bent: its partials are followed one by one from where it is written, and believed where
+// they agree.
 // Each note of a band has its own partials; only those of the note itself move together.
 import { median } from 'd3-array'
 import { frameSize, hann, takeFrame, type MakeFft } from '../features/spectrum'

@@ -70,7 +70,7 @@ describe('muted short or ringing', () => {
   ] as const)('a note that falls by 60 dB in %f s: %s', (decay, verdict) => {
     const note = silence(1.6)
     pluck(note, { midi: 52, start: 0.1, length: 1.4, decay })
-    const answer = isMutedShort(place(note), 52, 0.1, 1.4, makeFft)
+    const answer = isMutedShort(place(note), 52, { start: 0.1, end: 1.4 }, makeFft)
     expect(answer.verdict).toBe(verdict)
     // From the first looks to two tenths of a second after the beginning.
     expect(Math.abs(answer.value - (60 * 0.17) / decay)).toBeLessThan(8)
@@ -78,8 +78,8 @@ describe('muted short or ringing', () => {
   it('cannot tell when the next note comes at once, or there is none', () => {
     const note = silence(1)
     pluck(note, { midi: 52, start: 0.1, length: 0.8 })
-    expect(isMutedShort(place(note), 52, 0.1, 0.16, makeFft).verdict).toBe('cannot tell')
-    expect(isMutedShort(place(silence(1)), 52, 0.1, 0.9, makeFft).verdict).toBe('cannot tell')
+    expect(isMutedShort(place(note), 52, { start: 0.1, end: 0.16 }, makeFft).verdict).toBe('cannot tell')
+    expect(isMutedShort(place(silence(1)), 52, { start: 0.1, end: 0.9 }, makeFft).verdict).toBe('cannot tell')
   })
 })
 

@@ -45,8 +45,7 @@ function partialLevels(place: Listened, midi: number, makeFft: MakeFft): (at: nu
 export function isMutedShort(
   place: Listened,
   midi: number,
-  atSeconds: number,
-  untilSeconds: number,
+  { start: atSeconds, end: untilSeconds }: { start: number; end: number },
   makeFft: MakeFft,
 ): Answer<'short' | 'rings'> {
   const unit = 'dB'

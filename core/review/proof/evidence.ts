@@ -100,10 +100,7 @@ function evidenceFor(
       return [attackEvidence(claim.picked, listening)]
     case 'mute':
       return [
-        told(
-          isMutedShort(excerpt, claim.midi, excerpt.start, excerpt.end, listening.makeFft),
-          claim.short ? 'short' : 'rings',
-        ),
+        told(isMutedShort(excerpt, claim.midi, excerpt, listening.makeFft), claim.short ? 'short' : 'rings'),
       ]
     case 'bend':
       return [bendEvidence(claim, listening)]

@@ -24,7 +24,7 @@ export type ProveItem = Listed &
 export type ProveKind = ProveItem['kind']
 
 /** "Pre-chorus 1, bar 4 · Guitar 2". */
-export function proveWhere(song: Song, place: Place): string {
+function proveWhere(song: Song, place: Place): string {
   const section = song.sections[place.sectionId]
   const part = place.partId === undefined ? undefined : song.parts[place.partId]
   const where = section ? `${section.name}, ${sectionWords(section, place.startTicks)}` : ''
