@@ -94,7 +94,7 @@ defineExpose({ key, act: () => undefined, why: sayWhy })
           <ActButton data-test="hear-record" aria-label="Hear the record" @click="key(1)"
             ><kbd>1</kbd></ActButton
           >
-          <h3>the record</h3>
+          <h2 class="small-head">the record</h2>
         </header>
         <WhatSounds v-if="proof" :levels="proof.levels" />
         <p v-else-if="listening" class="quiet" role="status">listening…</p>

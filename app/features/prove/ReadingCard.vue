@@ -29,7 +29,7 @@ const source = computed(() => {
       <ActButton :aria-label="`Hear ${reading.text}`" @click="emit('hear')"
         ><kbd>{{ number }}</kbd></ActButton
       >
-      <h3>{{ reading.text }}</h3>
+      <h2 class="small-head">{{ reading.text }}</h2>
     </header>
     <p class="quiet from">{{ source }}</p>
     <ul v-if="evidence.length" class="evidence-list">
