@@ -8,6 +8,7 @@ export function useHearPlace() {
   const transport = useTransport()
   let heard = ''
   let before: number | undefined
+  let loop: typeof transport.loop
   /** Round and round from there; the same again stops it. */
   function hear(what: 'record' | 'chart', seconds: number): void {
     const name = `${what}/${seconds}`
@@ -20,11 +21,14 @@ export function useHearPlace() {
     transport.stop()
     transport.setScope({ kind: 'song' })
     transport.setBalance(what === 'record' ? 0 : 1)
-    if (store.map) transport.setLoop(fromHere(store.map, seconds))
+    loop = store.map && fromHere(store.map, seconds)
+    if (loop) transport.setLoop(loop)
     void transport.play(seconds)
   }
   onBeforeUnmount(() => {
     if (before !== undefined) transport.setBalance(before)
+    // A loop somebody has made since stays.
+    if (loop && transport.loop === loop) transport.setLoop(undefined)
   })
   return {
     hearRecord: (seconds: number): void => hear('record', seconds),
