@@ -31,9 +31,6 @@ export const FINDING_KINDS = [
   'linked line',
   'clash',
   'doubled line',
-  'silent on the record',
-  'not on the record',
-  'only on the record',
 ] as const
 export type FindingKind = (typeof FINDING_KINDS)[number]
 
