@@ -39,6 +39,8 @@ export function nameAtFifths(fifths: number): string {
 }
 
 /** Pitch class 0–11 (C = 0) of a name; NaN when it is none. */
+export const pitchClass = (midi: number): number => ((Math.round(midi) % 12) + 12) % 12
+
 export function pitchClassOf(name: string): number {
   return (((fifthsOf(name) * 7) % 12) + 12) % 12
 }

@@ -2,7 +2,7 @@
 // theory library's; the ranking is ours: how much of the sounding time lies inside, how few tones that
 // took, whether the line starts, ends and dwells on the tonic.
 import { Scale, Interval } from 'tonal'
-import { pitchClassOf, spellPitchClass, type Key, type Mode } from './pitch'
+import { pitchClass, pitchClassOf, spellPitchClass, type Key, type Mode } from './pitch'
 
 /** Names as teachers say them, with the theory library's; ordered by how soon one would think of them. */
 const SCALES: [string, string, Mode][] = [
@@ -59,7 +59,6 @@ interface LineFacts {
   last: number
   lowest: number
 }
-const pitchClass = (midi: number): number => ((Math.round(midi) % 12) + 12) % 12
 
 function lineFacts(line: readonly LineNote[]): LineFacts {
   const weights = Array.from({ length: 12 }, () => 0)

@@ -65,6 +65,10 @@ function key(number: number): void {
   if (number === 4 && readings.length === 2) hear(readings, 'both readings')
   else if (one) hear([one], `${one.text} against the record`)
 }
+// A reading goes on round and round only while its doubt is looked at.
+onBeforeUnmount(() => {
+  if (transport.scope.kind === 'readings') transport.setScope({ kind: 'song' })
+})
 const sayWhy = (): void => whyField.value?.querySelector<HTMLElement>('input')?.focus()
 defineExpose({ key, act: () => undefined, why: sayWhy })
 </script>

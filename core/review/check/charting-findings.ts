@@ -6,7 +6,7 @@ import type { Content, Figure, Part, Section, Song } from '../../document/schema
 import { cellStretches, lengthInBars } from '../../timeline/cells'
 import { timelineOf, type Play } from '../../timeline/timeline'
 import { barTicks, beatTicks } from '../../time/meter'
-import { figureWords, finding, fix, sectionWords, type Finding } from './finding'
+import { digest, figureWords, finding, fix, sectionWords, type Finding } from './finding'
 
 export function chartingFindings(song: Song): Finding[] {
   return [
@@ -46,7 +46,7 @@ function notCharted(
       fix: fix(`${part.name} rests there`, 'setPlacement', {
         placement: {
           kind: 'rests',
-          id: `rests-${section.id}-${part.id}-${open.startTicks}`.slice(0, 40),
+          id: `rests-${digest([section.id, part.id, open.startTicks, open.lengthTicks].join('/'))}`,
           partId: part.id,
           sectionId: section.id,
           ...open,

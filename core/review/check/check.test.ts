@@ -284,6 +284,15 @@ describe('the check', () => {
     expect(found(run(excused, 'withdrawExcuse', { excuseId: 'e' }))).toEqual(['outside note'])
   })
 
+  it('can be excused however much there is to say about it', () => {
+    const many = Array.from({ length: 300 }, (_, index) =>
+      note((index * Q) / 48, 6, 4, { lengthTicks: Q / 48 }),
+    )
+    const outside = checkSong(withNotes(whole(), many)).open.find(({ kind }) => kind === 'outside note')!
+    const excuse = { id: 'e', finding: outside.id, why: 'all of it' }
+    expect(found(run(withNotes(whole(), many), 'excuseFinding', { excuse }))).not.toContain('outside note')
+  })
+
   it('says where and when a finding is', () => {
     const broken = setNote(3, { fret: 4 })(whole())
     const { place } = checkSong(broken).open[0]!

@@ -8,14 +8,13 @@ import { renamedChord } from '../../document/harmony'
 import type { Figure, GripSpan, Part, Song } from '../../document/schema'
 import { writeGrip } from '../../fretboard/grips/grip'
 import { readChordSymbol } from '../../music/chord-name'
-import { pitchClassOf, spellPitchClass, type Key } from '../../music/pitch'
+import { pitchClass, pitchClassOf, spellPitchClass, type Key } from '../../music/pitch'
 import { scaleKind } from '../../music/scale'
 import { timelineOf } from '../../timeline/timeline'
 import type { Names } from './names'
 import { figureWords, finding, fix, sectionWords, type Finding } from './finding'
 import { notesWithin, songChords, songNotes, type SongChord, type SongNote } from './played-song'
 
-const pitchClass = (midi: number): number => ((Math.round(midi) % 12) + 12) % 12
 /** Another chord must fit what is charted by so much better before a name is doubted. */
 const CLEARLY_BETTER = 0.35
 /** How much the lowest note at the beginning of a chord speaks for its bass. */

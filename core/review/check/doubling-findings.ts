@@ -2,6 +2,7 @@
 // where one leaves the other.
 import { group, rollup } from 'd3-array'
 import type { Song } from '../../document/schema'
+import { pitchClass } from '../../music/pitch'
 import type { Names } from './names'
 import { figureWords, finding, type Finding } from './finding'
 import { songNotes, type SongNote } from './played-song'
@@ -10,8 +11,6 @@ import { songNotes, type SongNote } from './played-song'
 const LEAST_NOTES = 8
 /** … and at most this share of them is another note. */
 const MOST_APART = 0.15
-
-const pitchClass = (midi: number): number => ((Math.round(midi) % 12) + 12) % 12
 
 interface Pair {
   note: SongNote

@@ -72,6 +72,21 @@ export const fix = <Name extends TransactionName>(words: string, name: Name, arg
   args: args as ArgsOf<TransactionName>,
 })
 
+/** A short name for a text, the same for the same text (FNV-1a, Fowler, Noll and Vo 1991, in two halves). */
+export function digest(text: string): string {
+  const half = (start: number): string => {
+    let hash = start
+    for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 16_777_619) >>> 0
+    return hash.toString(36)
+  }
+  return `${half(2_166_136_261)}-${half(3_735_928_559)}`
+}
+
+/** An excuse keeps at most so many characters of what it excuses. */
+const LONGEST_ID = 1500
+const bounded = (id: string): string =>
+  id.length <= LONGEST_ID ? id : `${id.slice(0, LONGEST_ID - 40)}/${digest(id)}`
+
 /** A finding; `facts` are what must stay the same for an excuse to hold. */
 export function finding(
   [kind, severity]: [FindingKind, Severity],
@@ -82,7 +97,7 @@ export function finding(
   const { sectionId = '', partId = '', figureId = '', startTicks = '' } = place
   const facts = more.facts ?? []
   return {
-    id: [kind, sectionId, partId, figureId, startTicks, ...facts].join('/'),
+    id: bounded([kind, sectionId, partId, figureId, startTicks, ...facts].join('/')),
     kind,
     severity,
     words,

@@ -7,14 +7,13 @@ import type { Song } from '../../document/schema'
 import { derivedLine } from '../../fretboard/lines/derive'
 import { inTimeOrder } from '../../fretboard/lines/line'
 import { readChordSymbol } from '../../music/chord-name'
-import type { Key } from '../../music/pitch'
+import { pitchClass, type Key } from '../../music/pitch'
 import { TICKS_PER_QUARTER } from '../../time/meter'
 import { keyTones } from './chord-findings'
 import type { Names } from './names'
 import { figureWords, finding, sectionWords, type Finding } from './finding'
 import { notesWithin, songChords, songNotes, type SongChord, type SongNote } from './played-song'
 
-const pitchClass = (midi: number): number => ((Math.round(midi) % 12) + 12) % 12
 /** Shorter together, a half step is passing by. */
 const CLASH_TICKS = TICKS_PER_QUARTER / 2
 const MOST_NAMED = 6

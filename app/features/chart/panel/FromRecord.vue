@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { EMPTY_CONTENT, type Figure, type Note } from '#core/document/schema'
-import { pitchName } from '#core/document/part-pitch'
+import { pitchName, soundingMidi } from '#core/document/part-pitch'
 import { pretty } from '#core/music/pitch'
 import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
 import { randomId } from '#platform/files'
@@ -37,6 +37,7 @@ async function hear(): Promise<void> {
   const { map, song } = store
   if (!map || !song || !place.value || !part.value) return
   const { startTicks, lengthTicks } = place.value
+  const asked = props.figure.id
   listening.value = true
   problem.value = ''
   const found = await listen(part.value, {
@@ -44,6 +45,8 @@ async function hear(): Promise<void> {
     to: ticksToSeconds(map, Math.min(map.endTicks, startTicks + lengthTicks)),
   })
   listening.value = false
+  // Another figure was opened while it was listened to.
+  if (props.figure.id !== asked) return
   leftOut.value = new Set()
   const tickOf = (seconds: number): number => secondsToTicks(map, seconds) - startTicks
   notes.value = onGrid(found ?? [], tickOf)
@@ -85,7 +88,7 @@ function toggle(id: string): void {
 }
 const noteWords = ({ string, fret }: Note): string => {
   const player = part.value!
-  const midi = player.tuning.openMidi[string - 1]! + fret + player.instrument.capo
+  const midi = soundingMidi(player, string, fret)
   return pretty(pitchName(store.song!, player, midi, preferences.values.naming))
 }
 function keep(): void {
@@ -123,7 +126,10 @@ onBeforeUnmount(() => emit('draft', []))
     </ActButton>
     <p v-if="problem" class="other attention" role="status">{{ problem }}</p>
     <template v-if="notes.length">
-      <p class="other quiet">Heard as below, drawn on the strings; touch a note to leave it out.</p>
+      <p class="other quiet">
+        Heard as below, drawn on the strings; touch a note to leave it out. Taking replaces the notes written
+        there.
+      </p>
       <div class="heard" role="group" aria-label="Notes that are heard">
         <ActButton
           v-for="{ note, confidence } in notes"
