@@ -76,12 +76,12 @@ export class AudioEngine {
   }
 
   /**
-   * Hands the decoded recording to the stretcher. Replaces an earlier one; the last one asked for is the one
-   * that stays. There is one stretcher for the life of the engine: its processor is never given back by the
-   * browser, so a new one for each song would keep every song's sound.
+   * Hands the decoded recording to the stretcher. Replaces an earlier one, which stops; the last one asked
+   * for is the one that stays. There is one stretcher for the life of the engine: its processor is never
+   * given back by the browser, so a new one for each song would keep every song's sound.
    */
   setRecording(channels: Float32Array[] | undefined): Promise<void> {
-    this.stop()
+    if (this.loaded || !channels) this.stop()
     this.loaded = false
     const mine = ++this.recordings
     this.loading = this.loading

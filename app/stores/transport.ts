@@ -50,12 +50,16 @@ export const useTransport = defineStore('transport', () => {
   const sampleRate = (): number => sound().context.sampleRate
 
   let held: Float32Array[] | undefined
+  /** Takes the place of the recording before. What plays without one goes on, and the record joins it. */
   async function setRecording(channels: Float32Array[] | undefined): Promise<void> {
-    stop()
+    const joins = channels && !held
+    if (!joins) stop()
     held = channels
     await sound().setRecording(channels)
     recordingState.value = channels ? 'ready' : 'none'
-    if (channels) void levels.match(channels, sampleRate())
+    if (!channels) return
+    void levels.match(channels, sampleRate())
+    if (joins && !loopsByItself()) replay()
   }
   /** The recording as it was decoded, for whoever hears it otherwise. */
   const recording = () => held && { channels: held, sampleRate: sampleRate() }
@@ -106,10 +110,7 @@ export const useTransport = defineStore('transport', () => {
 
   /** Goes on with changed settings from where it is. */
   function replay(): void {
-    if (playing.value) {
-      const at = engine?.position() ?? cursor.value
-      void play(loopsByItself() ? undefined : at)
-    }
+    if (playing.value) void play(loopsByItself() ? undefined : (engine?.position() ?? cursor.value))
   }
 
   function seek(seconds: number): void {

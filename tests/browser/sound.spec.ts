@@ -1,7 +1,17 @@
 import { writeFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { writeSongFile } from '../../core/exchange/song-file'
-import { clickSong, expect, forgetSound, heardOnsets, openShelf, tapSound, test } from './support'
+import {
+  clickSong,
+  expect,
+  forgetSound,
+  heardLevel,
+  heardOnsets,
+  openDemo,
+  openShelf,
+  tapSound,
+  test,
+} from './support'
 
 /** The sample song on a page of its own, its sound tapped. */
 async function openClicks(page: Page, path: string, step: string): Promise<void> {
@@ -97,6 +107,32 @@ test('the first sound comes within 300 ms of the key', async ({ page }) => {
   // The measuring node hands over blocks of 93 ms, one late: up to 186 ms of what is measured are its own.
   expect(delay).toBeLessThan(300 + 186)
   console.log('first sound after', Math.round(delay), 'ms, measuring block included')
+})
+
+test('what plays goes on when the recording is there, and the record joins', async ({ page }) => {
+  await tapSound(page)
+  // Decoding waits for the test: a long recording on a slow machine.
+  await page.addInitScript(() => {
+    const decode = BaseAudioContext.prototype.decodeAudioData
+    const held = new Promise<void>((resolve) => Object.assign(window, { letIn: resolve }))
+    BaseAudioContext.prototype.decodeAudioData = async function (this: BaseAudioContext, bytes: ArrayBuffer) {
+      await held
+      return decode.call(this, bytes)
+    }
+  })
+  await openDemo(page, 'map')
+  await expect(page.getByText('loading the recording')).toBeVisible()
+  await page.getByTestId('balance').fill('0')
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('play')).toHaveAccessibleName('Stop')
+  await page.waitForTimeout(1000)
+  await forgetSound(page)
+  await page.waitForTimeout(500)
+  expect(await heardLevel(page)).toBe(0)
+  await page.evaluate(() => (window as unknown as { letIn: () => void }).letIn())
+  await expect(page.getByText('loading the recording')).toBeHidden()
+  await expect.poll(() => heardLevel(page)).toBeGreaterThan(0.001)
+  await expect(page.getByTestId('play')).toHaveAccessibleName('Stop')
 })
 
 test('a figure alone is heard in its tempo, and as it is charted now', async ({ page }, info) => {

@@ -45,7 +45,7 @@ export async function openDemo(page: Page, step: string, id = 'salt-on-the-signa
   await expect(page.getByTestId('save-state')).toBeVisible()
 }
 
-/** The recording is decoded and plays: until then what is started is stopped again when it comes. */
+/** The recording is decoded: what starts to play from here on has it. */
 export const recordingReady = (page: Page) =>
   expect(page.getByText('loading the recording…')).toBeHidden({ timeout: 30_000 })
 
