@@ -1,4 +1,4 @@
-// check SONG: what is missing, does not add up, cannot be played.
+// check SONG [--recording IN.wav]: what is missing, does not add up, cannot be played, is heard otherwise.
 import type { Song } from '../core/document/schema'
 import { checkSong } from '../core/review/check/check'
 import { findingSeconds, placeWords, type Finding } from '../core/review/check/finding'
@@ -28,9 +28,9 @@ function line(song: Song, { kind, words, place }: Finding): string {
   return `${seconds === undefined ? '' : `${clock(seconds)} `}${kind}: ${words}`
 }
 
-/** `damage` is what of the document could not be read at all. */
-export function check(song: Song, damage: readonly string[] = []): Answer {
-  const { open, excused } = checkSong(song)
+/** `damage` is what of the document could not be read at all; `heard` what a recording says against it. */
+export function check(song: Song, damage: readonly string[] = [], heard: readonly Finding[] = []): Answer {
+  const { open, excused } = checkSong(song, 0, heard)
   const damaged = damage.map((words): Finding => ({
     id: `damaged/${words}`,
     kind: 'damaged',

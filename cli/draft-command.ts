@@ -8,9 +8,9 @@ import { measureTuning } from '../core/listen/features/tuning'
 import { quietJob } from '../core/listen/job'
 import { soundingMidi } from '../core/document/part-pitch'
 import { nodeFft } from '../tools/fft'
-import { openSoundFile } from '../tools/sound-file'
 import { Complaint, type Answer, type Flags } from './answer'
 import { keyFrom, partFrom, whole } from './flag-values'
+import { recordingPiece } from './read-recording'
 
 /** So much around the stretch tells the tuning of the record, seconds. */
 const TUNING_SECONDS = 12
@@ -36,42 +36,6 @@ function knownFrom(path: string | undefined): z.infer<typeof beatsSchema> | unde
   } catch {
     throw new Complaint(`${path} is no analysis: make one with analyse IN.wav --out ${path}.`)
   }
-}
-
-/** The channels of a file between two seconds, decoded as it is read. */
-async function piece(path: string, from: number, to: number) {
-  const unreadable = new Complaint(`${path} is not a sound file that can be read.`)
-  if (!existsSync(path)) throw new Complaint(`There is no readable file ${path}.`)
-  const sound = await openSoundFile(path).catch(() => undefined)
-  if (!sound) throw unreadable
-  const { sampleRate } = sound
-  const [first, last] = [Math.max(0, Math.floor(from * sampleRate)), Math.ceil(to * sampleRate)]
-  const kept: Float32Array[][] = []
-  let at = 0
-  try {
-    for await (const block of sound.pieces) {
-      const length = block[0]?.length ?? 0
-      if (at < last && at + length > first)
-        kept.push(block.slice(0, 2).map((one) => one.slice(Math.max(0, first - at), Math.max(0, last - at))))
-      at += length
-      if (at >= last) break
-    }
-  } catch {
-    throw unreadable
-  }
-  if (kept.length === 0) throw new Complaint(`${path} ends before ${from} seconds.`)
-  const channels = kept[0]!.map((_, channel) => joined(kept.map((block) => block[channel]!)))
-  return { channels, sampleRate, offset: first / sampleRate }
-}
-
-function joined(blocks: readonly Float32Array[]): Float32Array {
-  const all = new Float32Array(blocks.reduce((sum, { length }) => sum + length, 0))
-  let at = 0
-  for (const block of blocks) {
-    all.set(block, at)
-    at += block.length
-  }
-  return all
 }
 
 /** Beats counted from the first, between beats by their share; undefined outside of them. */
@@ -101,7 +65,7 @@ export async function draft(path: string, flags: Flags): Promise<Answer> {
   const low = whole(flags, 'low', Math.min(...open), [21, 100])
   const high = whole(flags, 'high', Math.max(...open) + part.instrument.fretCount, [low + 1, 108])
   const known = knownFrom(flags.beats)
-  const sound = await piece(path, from - TUNING_SECONDS, to + TUNING_SECONDS)
+  const sound = await recordingPiece(path, from - TUNING_SECONDS, to + TUNING_SECONDS)
   const makeFft = await nodeFft()
   const tuningCents = known?.tuningCents ?? (await measured(sound, makeFft))
   const heard = await draftNotes(

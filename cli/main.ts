@@ -7,7 +7,8 @@ import { Complaint, type Answer, type Flags } from './answer'
 
 const USAGE = `Usage:
   npm run -s cli -- analyse IN.wav [--out OUT.json]   beats and bars of a recording, as JSON
-  npm run -s cli -- check SONG                        what is missing, does not add up, cannot be played
+  npm run -s cli -- check SONG [--recording IN.wav]   what is missing, does not add up, cannot be played,
+                                                      is heard otherwise
   npm run -s cli -- draft IN.wav --from 61.2 --to 68 [--side left|right|centre] [--low 40] [--high 88]
         [--beats ANALYSIS.json]                       what one player plays there, note by note
   npm run -s cli -- timeline SONG                     the unrolled form, bar by bar
@@ -66,6 +67,7 @@ const VALUES = [
   'low',
   'out',
   'part',
+  'recording',
   'side',
   'step',
   'strings',
@@ -114,7 +116,7 @@ async function run({ words: [command, input], flags }: { words: string[]; flags:
     Object.hasOwn(commands, command) ? commands[command] : undefined
   const ofText = own(TEXT_COMMANDS)
   if (ofText) return print((await ofText())(input, flags), flags)
-  if (command === 'check') return print(await check(input), flags)
+  if (command === 'check') return print(await check(input, flags), flags)
   if (command === 'draft') return print(await (await import('./draft-command')).draft(input, flags), flags)
   const ofSong = own(SONG_COMMANDS)
   if (ofSong) return print((await ofSong())(await documentOf(input), flags), flags)
@@ -125,9 +127,11 @@ async function run({ words: [command, input], flags }: { words: string[]; flags:
 }
 
 /** A song that breaks the rules of a song is checked all the same: that is the first finding. */
-async function check(input: string): Promise<Answer> {
+async function check(input: string, { recording }: Flags): Promise<Answer> {
   const { song, damage } = (await import('./read-document')).readToCheck(input)
-  return (await import('./check-command')).check(song, damage)
+  const heard =
+    recording === undefined ? [] : await (await import('./recording-check')).heardFindings(song, recording)
+  return (await import('./check-command')).check(song, damage, heard)
 }
 
 /** Runs one command line. Resolves with the exit code. */

@@ -2,6 +2,7 @@
 // for further questions.
 import loadFft from '@echogarden/pffft-wasm/simd'
 import type { DoubtReading, Part, Place, Song } from '#core/document/schema'
+import { recordingCheck, type RecordingCheck } from '#core/review/check/recording/recording-check'
 import { proveDoubt, type Excerpt } from '#core/review/proof/evidence'
 import { alignRecordings, chromaFrames, type Alignment } from '#core/listen/alignment'
 import type { Given } from '#core/listen/analysis'
@@ -23,6 +24,7 @@ export type AnalysisTask =
   | { want: 'again'; given: Given }
   | { want: 'alignment'; first: Recording; second: Recording }
   | { want: 'draft'; recording: Recording; wish: DraftWish; part: Part; key: Key }
+  | { want: 'recording check'; song: Song; nameShift: number; recording?: Recording | undefined }
   | { want: 'proof'; song: Song; place: Place; readings: DoubtReading[]; nameShift: number; excerpt: Excerpt }
 /** A note that is heard, on its string. */
 export type PlacedDraft = DraftNote & OnString
@@ -33,6 +35,7 @@ export interface Compared {
 }
 let cancelled = false
 let sound: Sound | undefined
+let againstRecording: RecordingCheck | undefined
 let told = 0
 let run = 0
 
@@ -74,6 +77,10 @@ async function answer(task: AnalysisTask): Promise<unknown> {
         const place = places[index]
         return place ? [{ ...note, ...place }] : []
       })
+    }
+    case 'recording check': {
+      if (task.recording) againstRecording = recordingCheck(task.recording, pffft(await loadFft()))
+      return againstRecording?.(task.song, job, task.nameShift) ?? []
     }
     case 'proof':
       return proveDoubt(task, task.excerpt, pffft(await loadFft()), job)

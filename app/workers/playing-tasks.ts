@@ -13,6 +13,7 @@ import { mergeParts } from '#core/fretboard/lines/merge-parts'
 import { findPaths, type PathNote, type PathWishes } from '#core/fretboard/lines/path'
 import type { Key } from '#core/music/pitch'
 import { checkSong } from '#core/review/check/check'
+import type { Finding } from '#core/review/check/finding'
 import { loudnessOf } from '#core/sound/loudness'
 
 /** Says how far a longer task is, 0 to 1. */
@@ -43,7 +44,8 @@ export const PLAYING_TASKS = {
     key: Key
     options: { kind: BassKind; stepTicks: number; lengthTicks: number }
   }) => bassLine(task.chords, task.part, task.key, task.options),
-  check: (task: { song: Song; nameShift: number }) => checkSong(task.song, task.nameShift),
+  check: (task: { song: Song; nameShift: number; heard: readonly Finding[] }) =>
+    checkSong(task.song, task.nameShift, task.heard),
   loudness: (task: { channels: Float32Array[]; sampleRate: number }) =>
     loudnessOf(task.channels, task.sampleRate),
   sheet: (task: { song: Song; options: SheetOptions }, report: Report) =>

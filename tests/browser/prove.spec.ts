@@ -1,4 +1,4 @@
-import { expect, openDemo, saved, songOf, test } from './support'
+import { expect, openDemo, recordingReady, saved, songOf, test } from './support'
 
 const SALT = 'salt-on-the-signal'
 
@@ -69,6 +69,33 @@ test('a doubt is marked on the bench, told in readings, measured, heard by three
   await expect(page.getByTestId('reading-1')).toContainText('decided')
   await page.getByTestId('undo').click()
   await expect(page.getByTestId('decide-1')).toBeVisible()
+})
+
+test('the chart is held against the record: what is heard otherwise is mended, and stays mended', async ({
+  page,
+}) => {
+  await openDemo(page, 'chart?figure=chorus-roots')
+  await page.getByTestId('board').focus()
+  // Below the rows of the hand and the grips.
+  for (let row = 0; row < 5; row++) await page.keyboard.press('ArrowDown')
+  // The fret of the first note, one too high.
+  await page.keyboard.press('4')
+  await saved(page)
+  await page.getByRole('link', { name: 'Prove' }).click()
+  await recordingReady(page)
+  await page.keyboard.press('h')
+  const list = page.getByTestId('prove-list')
+  const wrong = list.getByText(/“Chorus roots” \(Bass\): .+ is charted \(bar 1, 1\), .+ is heard/)
+  await wrong.click({ timeout: 60_000 })
+  await expect(page.getByTestId('against-record')).toContainText('The record has one thing against the chart')
+  await page.keyboard.press('f')
+  await expect(wrong).toHaveCount(0)
+  await expect(page.getByTestId('against-record')).toContainText('The record has nothing against the chart')
+  await saved(page)
+  const [first] = (await songOf(page, SALT)).figures['chorus-roots']!.content.notes
+  expect(first).toMatchObject({ string: 4, fret: 3, startTicks: 0 })
+  await page.getByTestId('undo').click()
+  await expect(wrong).toHaveCount(1)
 })
 
 test('places are marked from Listen and Map, to be heard again or remarked on', async ({ page }) => {

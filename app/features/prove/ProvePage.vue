@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { useShortcuts } from '~/composables/shortcuts'
+import { useRecordingCheck } from '~/stores/recordingCheck'
 import { useProve, type Shown } from './useProve'
 
 // Is it right, is it all there? What is open on the left, one of it on the right.
 const prove = useProve()
+const against = useRecordingCheck()
 const { store, chosen, sums, shown, check } = prove
 const detail = ref<{ key: (number: number) => void; act: () => void; why: () => void }>()
 const LISTS: { title: string; value: Shown; test: string }[] = [
@@ -21,6 +23,7 @@ useShortcuts([
   { keys: ['4'], label: 'Both readings, left and right', run: () => detail.value?.key(4) },
   { keys: ['f'], label: 'Mend it, where there is a way', run: () => detail.value?.act() },
   { keys: ['w'], label: 'Say why', run: () => detail.value?.why() },
+  { keys: ['h'], label: 'Hold the chart against the record', run: () => void against.listen() },
   { keys: ['Enter'], label: 'Open its place', run: () => prove.open() },
 ])
 </script>
@@ -37,6 +40,7 @@ useShortcuts([
         :model-value="shown"
         @update:model-value="prove.show($event as Shown)"
       />
+      <AgainstRecord />
       <ProveList :prove="prove" />
     </section>
     <section class="one" aria-live="polite" aria-label="What is chosen">

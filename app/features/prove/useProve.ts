@@ -2,6 +2,7 @@
 import type { Check } from '#core/review/check/check'
 import { proveItems, proveSums, type ProveItem } from '#core/review/proof/prove-list'
 import { usePlayingWork } from '~/composables/playingWork'
+import { useRecordingCheck } from '~/stores/recordingCheck'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
 
@@ -18,13 +19,14 @@ const isShown: Record<Shown, (item: ProveItem) => boolean> = {
 /** The check of the open song, made anew with every change. */
 function useCheck() {
   const store = useSong()
+  const against = useRecordingCheck()
   const work = usePlayingWork()
   const check = shallowRef<Check>()
   watch(
-    [() => store.heardSong, () => store.nameShift],
-    async ([song, nameShift]) => {
+    [() => store.heardSong, () => store.nameShift, () => against.findings],
+    async ([song, nameShift, heard]) => {
       if (!song) return
-      const made = await work.ask({ want: 'check', song, nameShift })
+      const made = await work.ask({ want: 'check', song, nameShift, heard: heard ?? [] })
       if (made.ok) check.value = made.value
     },
     { immediate: true },

@@ -31,6 +31,9 @@ export const FINDING_KINDS = [
   'linked line',
   'clash',
   'doubled line',
+  'not as heard',
+  'silent on the record',
+  'heard, not charted',
 ] as const
 export type FindingKind = (typeof FINDING_KINDS)[number]
 

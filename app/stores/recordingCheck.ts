@@ -1,0 +1,74 @@
+import { defineStore } from 'pinia'
+import type { Finding } from '#core/review/check/finding'
+import { openSession, type JobHandle, type Session } from '#platform/worker-job'
+import { analysisWorker } from '../composables/songFiles'
+import { useSong } from './song'
+import { useTransport } from './transport'
+
+/** Where each stage begins in the whole work, and how much of it it is. */
+const STAGES: Record<string, [number, number]> = {
+  tuning: [0.02, 0.13],
+  sides: [0.15, 0.25],
+  notes: [0.4, 0.6],
+}
+
+/**
+ * The chart held against the open recording: asked for once, then kept up with every change. The worker keeps
+ * what it heard, so that a change costs little.
+ */
+export const useRecordingCheck = defineStore('recording check', () => {
+  const store = useSong()
+  const transport = useTransport()
+  const findings = shallowRef<readonly Finding[]>()
+  /** 0 to 1 while the whole recording is listened to. */
+  const progress = ref<number>()
+  const problem = ref('')
+  let session: Session | undefined
+  let job: JobHandle<Finding[]> | undefined
+  const hash = computed(() => store.source?.audioHash)
+  const ready = computed(() => transport.recordingState === 'ready' && Boolean(store.map))
+
+  function close(): void {
+    session?.close()
+    session = undefined
+    findings.value = undefined
+    progress.value = undefined
+    problem.value = ''
+  }
+  watch([() => store.song?.id, hash], close)
+
+  async function ask(recording?: { channels: Float32Array[]; sampleRate: number }): Promise<void> {
+    const song = store.heardSong
+    if (!song || !session) return
+    const task = { want: 'recording check', song, nameShift: store.nameShift, recording }
+    const own = session.ask<Finding[]>(task, {
+      transfer: (recording?.channels ?? []).map(({ buffer }) => buffer) as ArrayBuffer[],
+      onProgress: (stage, fraction) => {
+        const [from, share] = STAGES[stage] ?? [0, 0]
+        if (progress.value !== undefined) progress.value = from + share * fraction
+      },
+    })
+    job = own
+    const made = await own.result
+    if (job !== own) return
+    progress.value = undefined
+    if (made.ok) findings.value = made.value
+    else if (made.refusal.code !== 'cancelled') problem.value = made.refusal.message
+  }
+
+  /** Listens to the whole recording and says what it has against the chart. */
+  async function listen(): Promise<void> {
+    const recording = transport.recording()
+    if (!recording || !ready.value) return
+    close()
+    session = openSession(analysisWorker)
+    progress.value = 0
+    // The player keeps its own.
+    const channels = recording.channels.map((channel) => channel.slice())
+    await ask({ channels, sampleRate: recording.sampleRate })
+  }
+  watch([() => store.heardSong, () => store.nameShift], () => {
+    if (findings.value && progress.value === undefined) void ask()
+  })
+  return { findings, progress, problem, ready, listen, stop: close }
+})
