@@ -61,7 +61,9 @@ const steps = computed(() => {
     { to: `/song/${doc.id}/handout`, name: 'Hand out', share: charted > 0 ? 1 : 0, words: '' },
   ]
 })
-const isHere = (to: string): boolean => (to === '/' ? route.path === '/' : route.path.startsWith(to))
+/** Comparing belongs to proving. */
+const path = computed(() => route.path.replace(/\/compare$/, '/prove'))
+const isHere = (to: string): boolean => (to === '/' ? path.value === '/' : path.value.startsWith(to))
 </script>
 
 <template>

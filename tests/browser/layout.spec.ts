@@ -15,6 +15,7 @@ const STEPS = [
   'chart?figure=verse-chug',
   'chart?figure=outro-lead',
   'prove',
+  'compare',
   'handout',
 ] as const
 

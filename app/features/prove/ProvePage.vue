@@ -8,6 +8,7 @@ const prove = useProve()
 const against = useRecordingCheck()
 const { store, chosen, sums, shown, check } = prove
 const detail = ref<{ key: (number: number) => void; act: () => void; why: () => void }>()
+const toCompare = (): void => void navigateTo(`/song/${store.song?.id}/compare`)
 const LISTS: { title: string; value: Shown; test: string }[] = [
   { title: 'Open', value: 'open', test: 'show-open' },
   { title: 'Doubts', value: 'doubts', test: 'show-doubts' },
@@ -24,6 +25,7 @@ useShortcuts([
   { keys: ['f'], label: 'Mend it, where there is a way', run: () => detail.value?.act() },
   { keys: ['w'], label: 'Say why', run: () => detail.value?.why() },
   { keys: ['h'], label: 'Hold the chart against the record', run: () => void against.listen() },
+  { keys: ['c'], label: 'Compare side by side', run: () => toCompare() },
   { keys: ['Enter'], label: 'Open its place', run: () => prove.open() },
 ])
 </script>
@@ -41,6 +43,9 @@ useShortcuts([
         @update:model-value="prove.show($event as Shown)"
       />
       <AgainstRecord />
+      <ActButton kind="link" class="to-compare" data-test="to-compare" @click="toCompare"
+        >Compare sections, passes, parts, a written chart <kbd>C</kbd></ActButton
+      >
       <ProveList :prove="prove" />
     </section>
     <section class="one" aria-live="polite" aria-label="What is chosen">
@@ -90,6 +95,9 @@ useShortcuts([
 }
 .head {
   font-size: 22px;
+}
+.to-compare {
+  justify-self: start;
 }
 .head .mono {
   font-size: 14px;

@@ -20,6 +20,8 @@ export const sourceSchema = z.strictObject({
     .optional(),
   durationSeconds: seconds.optional(),
   grid: gridSchema.optional(),
+  /** Of a written chart: its chords, as they were typed. */
+  text: z.string().max(20_000).optional(),
 })
 
 export const barSchema = z.strictObject({ meter: meterSchema, free: z.boolean().optional() })

@@ -1,94 +1,17 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { newPart, newSong } from '../../document/new-song'
+import { newPart } from '../../document/new-song'
 import { readSong } from '../../document/migrations'
 import { EMPTY_CONTENT, type Content, type Note, type Song } from '../../document/schema'
-import { transact } from '../../editing/transact'
-import type { ArgsOf, TransactionName } from '../../document/transactions'
 import { readGrip } from '../../fretboard/grips/grip'
 import { must } from '../../result'
 import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import { seededRandom } from '../../../demo/random'
+import { BAR, RIFF, chords, figure, note, place, run, twoVerses } from '../../../tests/support/two-verses'
 import { withMistake, type Mistake } from '../../../tests/support/injected-mistakes'
 import { checkSong } from './check'
 import { findingSeconds, placeWords, type FindingKind } from './finding'
 
-const BAR = 4 * Q
-const FOUR = { beats: 4, unit: 4 } as const
-const run = <N extends TransactionName>(song: Song, name: N, args: ArgsOf<N>): Song =>
-  must(transact(song, name, args)).song
-const note = (tick: number, string: number, fret: number, more: Partial<Note> = {}): Note => ({
-  id: `n${tick}-${string}`,
-  string,
-  fret,
-  startTicks: tick,
-  lengthTicks: Q,
-  articulations: [],
-  ...more,
-})
-/** Eight notes on the low strings, E and G. */
-const RIFF: Content = {
-  ...EMPTY_CONTENT,
-  notes: Array.from({ length: 8 }, (_, index) => note(index * Q, 6, index % 2 ? 3 : 0)),
-}
-const figure = (id: string, content: Content, partId = 'g') => ({
-  figure: { id, partId, name: id, lengthTicks: 2 * BAR, meter: FOUR, feel: STRAIGHT, content },
-})
-const STRAIGHT = { subdivision: 'eighths', swing: { ratio: 0.5, level: 'eighths' } } as const
-const place = (song: Song, id: string, figureId: string, sectionId: string): Song =>
-  run(song, 'setPlacement', {
-    placement: {
-      kind: 'figure',
-      id,
-      partId: song.figures[figureId]!.partId,
-      sectionId,
-      startTicks: 0,
-      figureId,
-      passes: 2,
-      shiftFrets: 0,
-      form: 'exact',
-    },
-  })
-const chords = (...symbols: string[]) =>
-  symbols.map((symbol, bar) => ({ startTicks: bar * BAR, lengthTicks: BAR, symbol }))
-
-/** Two verses of four bars in E minor, a guitar that plays its riff through both: nothing to find. */
-function whole(): Song {
-  let song = newSong({ id: 'c', title: 'Counted Well', artist: 'The Sample Four' })
-  song = run(song, 'addSource', {
-    source: {
-      id: 'r',
-      kind: 'recording',
-      name: 'Record',
-      rank: 1,
-      offsetSemitones: 0,
-      offsetCents: 0,
-      offsetSeconds: 0,
-      audioHash: 'c'.repeat(64),
-      durationSeconds: 20,
-    },
-  })
-  song = run(song, 'setBeats', {
-    beats: Array.from({ length: 32 }, (_, index) => ({ seconds: 1 + index / 2, one: index % 4 === 0 })),
-    endSeconds: 17,
-    what: 'beats',
-    newSectionId: 'v1',
-  })
-  song = run(song, 'splitSection', { sectionId: 'v1', atBar: 4, newId: 'v2', name: 'Verse 2', kind: 'verse' })
-  song = run(song, 'changeSection', {
-    sectionId: 'v1',
-    set: { name: 'Verse 1', kind: 'verse', harmony: chords('Em', 'Em', 'Em', 'Em') },
-  })
-  song = run(song, 'changeSection', { sectionId: 'v2', set: { harmony: chords('Em', 'Em', 'Em', 'Em') } })
-  song = run(song, 'setFacts', { key: { tonic: 'E', mode: 'minor' } })
-  song = run(song, 'setReturn', {
-    sectionId: 'v2',
-    returns: { sectionId: 'v1', shiftSemitones: 0, withDifferences: false },
-  })
-  song = run(song, 'addPart', { part: newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' }) })
-  song = run(song, 'addFigure', figure('riff', RIFF))
-  return place(place(song, 'p1', 'riff', 'v1'), 'p2', 'riff', 'v2')
-}
 const found = (song: Song): FindingKind[] => checkSong(song).open.map(({ kind }) => kind)
 const withNotes = (song: Song, notes: Note[], figureId = 'riff'): Song =>
   run(song, 'changeFigure', { figureId, what: 'notes', set: { content: { ...EMPTY_CONTENT, notes } } })
@@ -247,12 +170,12 @@ const BREAKS: [FindingKind, (song: Song) => Song, RegExp][] = [
 
 describe('the check', () => {
   it('finds nothing in a song that adds up', () =>
-    expect(checkSong(whole())).toEqual({ open: [], excused: [] }))
+    expect(checkSong(twoVerses())).toEqual({ open: [], excused: [] }))
   it('finds nothing in a line that follows another as it should', () =>
-    expect(found(linked(whole(), OCTAVE))).toEqual([]))
+    expect(found(linked(twoVerses(), OCTAVE))).toEqual([]))
 
   it.each(BREAKS)('finds %s', (kind, breakIt, words) => {
-    const broken = breakIt(whole())
+    const broken = breakIt(twoVerses())
     const finding = checkSong(broken).open.find((one) => one.kind === kind && words.test(one.words))
     expect(
       finding,
@@ -264,7 +187,7 @@ describe('the check', () => {
 
   it('mends what it offers to mend', () => {
     for (const [kind, breakIt] of BREAKS) {
-      const broken = breakIt(whole())
+      const broken = breakIt(twoVerses())
       for (const finding of checkSong(broken).open.filter((one) => one.kind === kind && one.fix)) {
         const { name, args } = finding.fix!
         const after = checkSong(run(broken, name, args)).open.map(({ id }) => id)
@@ -274,7 +197,7 @@ describe('the check', () => {
   })
 
   it('leaves out what is excused, until it is another thing', () => {
-    const broken = setNote(3, { fret: 4 })(whole())
+    const broken = setNote(3, { fret: 4 })(twoVerses())
     const [finding] = checkSong(broken).open
     const excused = run(broken, 'excuseFinding', {
       excuse: { id: 'e', finding: finding!.id, why: 'A blue note, wanted.' },
@@ -288,13 +211,15 @@ describe('the check', () => {
     const many = Array.from({ length: 300 }, (_, index) =>
       note((index * Q) / 48, 6, 4, { lengthTicks: Q / 48 }),
     )
-    const outside = checkSong(withNotes(whole(), many)).open.find(({ kind }) => kind === 'outside note')!
+    const outside = checkSong(withNotes(twoVerses(), many)).open.find(({ kind }) => kind === 'outside note')!
     const excuse = { id: 'e', finding: outside.id, why: 'all of it' }
-    expect(found(run(withNotes(whole(), many), 'excuseFinding', { excuse }))).not.toContain('outside note')
+    expect(found(run(withNotes(twoVerses(), many), 'excuseFinding', { excuse }))).not.toContain(
+      'outside note',
+    )
   })
 
   it('says where and when a finding is', () => {
-    const broken = setNote(3, { fret: 4 })(whole())
+    const broken = setNote(3, { fret: 4 })(twoVerses())
     const { place } = checkSong(broken).open[0]!
     expect(placeWords(broken, place)).toBe('Guitar · riff, bar 1, 4')
     expect(findingSeconds(broken, place)).toBeCloseTo(2.5)

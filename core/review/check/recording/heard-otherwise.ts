@@ -16,6 +16,8 @@ const TOGETHER = [1, -1]
 /** So much stronger than the charted pitch another is what is played. */
 const CLEARLY_ALONE = 0.1
 const CLEARLY_TOGETHER = 0.14
+/** … and more where there is one pass alone to hear it in. */
+const ONCE = 0.05
 /** Semitones from a note to its own overtones: what stands there may be it. */
 const OVERTONES = new Set([0, 12, 19, 24, 28, 31, 34, 36])
 const MOST_NAMED = 4
@@ -38,7 +40,7 @@ function heardInstead(note: ChartedNote, scores: readonly PitchScores[]): Heard 
   const [first] = free
   if (first === undefined) return undefined
   const steps = free.reduce((best, one) => (score(one) > score(best) ? one : best), first)
-  const clearly = note.together ? CLEARLY_TOGETHER : CLEARLY_ALONE
+  const clearly = (note.together ? CLEARLY_TOGETHER : CLEARLY_ALONE) + (scores.length === 1 ? ONCE : 0)
   return score(steps) - score(0) >= clearly ? { note, steps, passes: scores.length } : undefined
 }
 
