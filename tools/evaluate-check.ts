@@ -1,6 +1,6 @@
 // `npm run evaluate:check`: how many mistakes put into the demo songs at random the check finds, from the
-// document alone and held against a recording: the one that ships, and the same song played with other sounds.
-// And how much it finds in the songs as they are, where there is nothing.
+// document alone and held against a recording: the one that ships, and the same song played with other
+// sounds. And how much it finds in the songs as they are, where there is nothing.
 import { readFileSync } from 'node:fs'
 import { readSong } from '../core/document/migrations'
 import type { Song } from '../core/document/schema'
@@ -70,6 +70,9 @@ interface Tally {
   made: number
 }
 
+const line = (name: string, { alone, held, made }: Tally): string =>
+  name.padEnd(22) + `${alone} of ${made}`.padStart(10) + `${held} of ${made}`.padStart(17)
+
 async function found(
   subjects: readonly Subject[],
   mistake: Mistake,
@@ -112,11 +115,7 @@ for (const [name, subjects] of sets) {
     sum.alone += alone
     sum.held += held
     sum.made += made
-    console.log(
-      `${mistake.padEnd(22)}${`${alone} of ${made}`.padStart(8)}${`${held} of ${made}`.padStart(17)}`,
-    )
+    console.log(line(mistake, { alone, held, made }))
   }
-  console.log(
-    `${'all'.padEnd(22)}${`${sum.alone} of ${sum.made}`.padStart(8)}${`${sum.held} of ${sum.made}`.padStart(17)}`,
-  )
+  console.log(line('all', sum))
 }

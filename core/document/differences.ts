@@ -84,3 +84,12 @@ function compare<T>(
   }
   for (const entry of old.values()) report(entry, undefined)
 }
+
+const MOST_TOLD = 2
+/** "string 2 fret 5 instead of 3; palm mute left out and 4 more". */
+export function differencesInShort(differences: readonly { text: string }[]): string {
+  if (differences.length === 0) return 'the same'
+  const first = differences.slice(0, MOST_TOLD).map(({ text }) => text)
+  const more = differences.length > MOST_TOLD ? ` and ${differences.length - MOST_TOLD} more` : ''
+  return first.join('; ') + more
+}

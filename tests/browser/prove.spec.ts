@@ -44,6 +44,8 @@ test('a doubt is marked on the bench, told in readings, measured, heard by three
     await doubt.getByTestId('new-reading').locator('input').fill(words)
     await page.keyboard.press('Enter')
   }
+  // A solo that is played once has no such bar elsewhere; the chord of the pre-chorus has.
+  await expect(page.getByTestId('doubt-elsewhere')).toHaveCount(0)
   // By shape B sounds B flat; the solo begins on it.
   await expect(page.getByTestId('verdict-1')).toContainText('the record says so')
   await expect(page.getByTestId('reading-2')).toContainText('D')
@@ -69,6 +71,8 @@ test('a doubt is marked on the bench, told in readings, measured, heard by three
   await expect(page.getByTestId('reading-1')).toContainText('decided')
   await page.getByTestId('undo').click()
   await expect(page.getByTestId('decide-1')).toBeVisible()
+  await page.getByTestId('prove-list').getByText('The last chord of the pre-chorus').click()
+  await expect(page.getByTestId('doubt-elsewhere')).toContainText('Pre-chorus 2, bar 4')
 })
 
 test('the chart is held against the record: what is heard otherwise is mended, and stays mended', async ({

@@ -123,6 +123,7 @@ defineExpose({ key, act: () => undefined, why: sayWhy })
     <ActButton v-if="doubt.readings.length === 2" class="both" data-test="hear-both" @click="key(4)">
       <kbd>4</kbd> both at once, left and right
     </ActButton>
+    <DoubtElsewhere :place="doubt.place" />
     <NewReading v-if="!settled" :doubt="doubt" @add="change({ readings: [...doubt.readings, $event] })" />
     <div ref="whyField" class="row">
       <v-text-field

@@ -13,7 +13,7 @@ export interface AskedNote {
   pan: number
 }
 /** Pitches so many semitones to either side are looked at too. */
-export const SCORED_STEPS = 7
+const SCORED_STEPS = 7
 /** Of the pitch so many semitones away, how much stronger its harmonics stand than what lies between. */
 export type PitchScores = Float32Array
 export const scoreAt = (scores: PitchScores, steps: number): number => scores[steps + SCORED_STEPS] ?? 0

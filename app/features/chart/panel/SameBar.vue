@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { sameBarElsewhere } from '#core/timeline/compare'
 import { playsOfPart } from '#core/timeline/timeline'
+import { differencesInShort } from '#core/document/differences'
 import { sectionPlaces } from '#core/document/form'
 import { barTicks } from '#core/time/meter'
 import type { Figure } from '#core/document/schema'
@@ -36,13 +37,6 @@ const elsewhere = computed(() => {
         list: sameBarElsewhere(store.song!, props.figure.partId, section.section.id, bar),
       }
 })
-/** "bar 2: fret 5 for 3; … and 4 more". */
-function differenceWords(differences: readonly { text: string }[]): string {
-  if (differences.length === 0) return 'the same'
-  const first = differences.slice(0, 2).map((difference) => difference.text)
-  const more = differences.length > 2 ? ` and ${differences.length - 2} more` : ''
-  return first.join('; ') + more
-}
 </script>
 
 <template>
@@ -58,7 +52,7 @@ function differenceWords(differences: readonly { text: string }[]): string {
         >
           {{ one.figureName }}</ActButton><template v-else>{{ one.figureName }}</template
         >:
-        <span class="quiet">{{ differenceWords(one.differences) }}</span>
+        <span class="quiet">{{ differencesInShort(one.differences) }}</span>
       </li>
     </ul>
   </section>

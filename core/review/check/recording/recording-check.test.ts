@@ -73,7 +73,7 @@ describe('the chart held against its recording', () => {
     expect(finding?.kind).toBe('not as heard')
   })
 
-  it('names bars that are charted where the record is silent, and bars it plays where the part rests', async () => {
+  it('names bars that are charted in silence, and bars that are played where the part rests', async () => {
     expect(await check(seated, recordOf(resting('v2')))).toMatchObject([
       {
         kind: 'silent on the record',
