@@ -21,6 +21,10 @@ const USAGE = `Usage:
   npm run -s cli -- paths SONG --figure NAME          the same line elsewhere on the neck
   npm run -s cli -- harmony SONG --figure NAME --interval 3 --direction below [--key "D minor"] [--parallel]
   npm run -s cli -- scale SONG --figure NAME          the scales a line fits
+  npm run -s cli -- coverage SONG [--part NAME]       how much of a part its figures open up
+  npm run -s cli -- plan SONG [--order used|song|rhythm|easy] [--part NAME]
+                                                      steps to learn it: share, minutes, difficulty and why
+  npm run -s cli -- ladder --from 60 --to 100 [--clean 3]   tempos to climb
 SONG is a song file (.zip) or a song document (.json). Where two parts share a figure’s name: --part NAME.
 Grips and calls take --tuning "E2 A2 D3 G3 B3 E4" (low to high), --capo N, --frets N, --key "E minor".
 A grip is written low to high (x muted, frets over 9 with dashes), and lists of strings in answers go
@@ -38,6 +42,8 @@ const SONG_COMMANDS: Record<string, () => Promise<(song: Song, flags: Flags) => 
   paths: async () => (await import('./figure-commands')).pathsOf,
   harmony: async () => (await import('./figure-commands')).harmonyOf,
   scale: async () => (await import('./figure-commands')).scaleOf,
+  coverage: async () => (await import('./teach-commands')).coverageOf,
+  plan: async () => (await import('./teach-commands')).plan,
 }
 /** Commands that write what they find themselves. */
 const WRITING_COMMANDS: Record<string, (input: string, out: string | undefined) => Promise<void>> = {
@@ -56,6 +62,7 @@ const VALUES = [
   'beats',
   'before',
   'capo',
+  'clean',
   'count',
   'direction',
   'figure',
@@ -65,6 +72,7 @@ const VALUES = [
   'interval',
   'key',
   'low',
+  'order',
   'out',
   'part',
   'recording',
@@ -111,6 +119,7 @@ async function batch(flags: Flags): Promise<number> {
 
 async function run({ words: [command, input], flags }: { words: string[]; flags: Flags }): Promise<number> {
   if (command === 'call' && 'batch' in flags) return batch(flags)
+  if (command === 'ladder') return print((await import('./teach-commands')).ladder(flags), flags)
   if (command === undefined || input === undefined) throw new Complaint(USAGE)
   const own = <T>(commands: Record<string, T>): T | undefined =>
     Object.hasOwn(commands, command) ? commands[command] : undefined

@@ -35,6 +35,7 @@ export const CORE_FOLDERS = {
     ...['listen', 'review'],
   ],
   exchange: ['music', 'time', 'instrument', 'document', 'articulation', 'timeline', 'fretboard'],
+  teach: ['music', 'time', 'instrument', 'document', 'articulation', 'timeline', 'fretboard'],
 }
 
 const WHY = {
@@ -53,6 +54,7 @@ const WHY = {
   sound: 'sound plays events of the timeline.',
   engrave: 'engraving turns document and timeline into geometry; pages paint it.',
   review: 'review joins what is heard and what is written.',
+  teach: 'teaching is worked out from document, timeline and fretboard; students stand beside the song.',
   exchange: 'exchange reads and writes files over document and timeline.',
 }
 
