@@ -5,6 +5,7 @@ import type { Patch } from '#core/document/patch'
 import type { Song } from '#core/document/schema'
 import type { Analysis } from '#core/listen/analysis'
 import type { Alignment } from '#core/listen/alignment'
+import type { Student } from '#core/teach/student'
 import type { Outline } from '#core/listen/features/waveform'
 
 export interface SongSummary {
@@ -62,6 +63,7 @@ class SynchordaDatabase extends Dexie {
   analyses!: Table<{ hash: string; analysis: Analysis }, string>
   alignments!: Table<{ key: string; alignment: Alignment }, string>
   preferences!: Table<{ key: string; value: unknown }, string>
+  students!: Table<Student, string>
 
   constructor() {
     super('synchorda')
@@ -75,6 +77,7 @@ class SynchordaDatabase extends Dexie {
     })
     this.version(2).stores({ alignments: 'key' })
     this.version(3).stores({ snapshots: 'songId' }).upgrade(separateSnapshots)
+    this.version(4).stores({ students: 'id' })
   }
 }
 

@@ -58,6 +58,7 @@ const steps = computed(() => {
       words: `${written} of ${figures.length} figures written`,
     },
     { to: `/song/${doc.id}/prove`, name: 'Prove', ...proved(doc) },
+    { to: `/song/${doc.id}/teach`, name: 'Teach', share: charted > 0 ? 1 : 0, words: '' },
     { to: `/song/${doc.id}/handout`, name: 'Hand out', share: charted > 0 ? 1 : 0, words: '' },
   ]
 })

@@ -28,6 +28,8 @@ export type Scope =
   /** The record with a click on these beats, in seconds: another way to count it. */
   | { kind: 'count'; beats: readonly number[]; ones: readonly number[] }
   | { kind: 'part'; partId: string }
+  /** The record, and of one part what is known of it, each figure in its form. */
+  | { kind: 'so far'; partId: string; forms: Readonly<Record<string, 'exact' | 'eased'>> }
   | {
       kind: 'figure'
       figureId: string
@@ -133,6 +135,20 @@ function soundOneFigure(scope: ScopeOf<'figure'>, wanted: Wanted): Sounding {
   }
 }
 
+/** Every pass of a figure that is known; the rest of the part is silent. */
+function soundSoFar({ partId, forms }: ScopeOf<'so far'>, wanted: Wanted): Sounding {
+  const { song, map } = wanted.open
+  if (!song || !map) return {}
+  const events = playsOfPart(song, partId).flatMap(({ figure, placement, startTicks }) => {
+    const form = figure && forms[figure.id]
+    if (!form || placement.kind !== 'figure') return []
+    const { shiftFrets } = placement
+    const toSeconds = (tick: number): number => ticksToSeconds(map, tick)
+    return soundFigure(song, figure, { startTicks, toSeconds, shiftFrets, form })
+  })
+  return { stems: [{ id: partId, events: inTune(events, tuningOf(wanted)) }] }
+}
+
 function soundChart(only: string | undefined, wanted: Wanted): Sounding {
   const { song, map, parts, heardSourceId } = wanted.open
   if (!song || !map) return {}
@@ -145,6 +161,7 @@ function soundScope(wanted: Wanted): Sounding {
   if (scope.kind === 'candidate') return soundChord(scope, wanted)
   if (scope.kind === 'figure') return soundOneFigure(scope, wanted)
   if (scope.kind === 'readings') return soundReadings(scope, wanted)
+  if (scope.kind === 'so far') return soundSoFar(scope, wanted)
   if (scope.kind === 'count') return { stems: [clickStem(scope.beats, new Set(scope.ones))] }
   return soundChart(scope.kind === 'part' ? scope.partId : undefined, wanted)
 }

@@ -24,6 +24,10 @@ interface Preferences {
   callGoes: CallGoes
   /** Figures are said back in the exact words, or as one says them. */
   callWords: 'short' | 'said'
+  /** Whose plan and log Teach shows. */
+  studentId: string
+  /** The two students of the demo have been put there once. */
+  studentsSeen: boolean
 }
 const DEFAULTS: Preferences = {
   naming: 'shape',
@@ -40,6 +44,8 @@ const DEFAULTS: Preferences = {
   walkSeen: false,
   callGoes: 'here',
   callWords: 'said',
+  studentId: '',
+  studentsSeen: false,
 }
 
 /** How this person likes things named and shown; kept in the browser, not in a song. */

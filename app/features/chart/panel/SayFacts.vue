@@ -1,11 +1,8 @@
 <script setup lang="ts">
-import { readCall } from '#core/call/read-call'
-import { speak } from '#core/call/speak'
-import { speakSaid } from '#core/call/speak-said'
-import { stringLetters } from '#core/call/strings'
 import { barTicks } from '#core/time/meter'
 import type { Figure } from '#core/document/schema'
 import type { Bench } from '~/features/chart/benchKeys'
+import { sayFigure } from '~/session/say-figure'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 
@@ -22,21 +19,9 @@ const WORDS = [
 const lines = computed(() => {
   const part = props.bench.part.value
   if (!store.song || !part) return []
-  const options = {
-    letters: stringLetters(store.song, part, preferences.values.naming),
-    strings: preferences.values.strings,
-    meter: props.figure.meter,
-    subdivision: props.figure.feel.subdivision,
-    school: props.figure.school,
-    stepTicks: props.bench.step.value,
-    openMidi: part.tuning.openMidi,
-  }
-  const content = props.bench.content.value
-  if (preferences.values.callWords === 'short') return speak(content, options)
-  return speakSaid(content, options, (call) => {
-    const back = readCall(call, { ...options, part })
-    return back.ok ? back.value.content : undefined
-  })
+  const { content, step } = props.bench
+  const said = { figure: props.figure, part, content: content.value, stepTicks: step.value }
+  return sayFigure(store.song, said, preferences.values)
 })
 const HEADS = { grips: 'Grips', muting: 'Muting', hand: 'Hand', notes: 'Notes' }
 const barOf = (tick: number): number => Math.floor(tick / barTicks(props.figure.meter)) + 1

@@ -1,0 +1,149 @@
+// Practising one step: a ladder of tempos, rounds that were clean or not, time counted, a rest in time.
+import { AT_THE_FOOT, afterRound, ladderOf, type Climb } from '#core/teach/ladder'
+import type { PlanStep } from '#core/teach/plan'
+import { climbLadder, type Round } from '#core/teach/simulated-student'
+import { ticksSpan } from '#core/time/loops'
+import { randomId } from '#platform/files'
+import { todayIs, type Teach } from './useTeach'
+
+/** A ladder begins at this share of the tempo in the song. */
+const START_SHARE = 0.5
+const SLOWEST = 0.25
+/** After so many minutes without one a rest is due. */
+const REST_MINUTES = 6
+const MINUTE_MS = 60_000
+export type With = 'chart' | 'band'
+
+export function useTrainer(teach: Teach, step: () => PlanStep) {
+  const { store, students, transport } = teach
+  const from = ref(Math.round(step().goalTempo * START_SHARE))
+  const clean = ref(3)
+  const playWith = ref<With>('chart')
+  const ladder = computed(() =>
+    ladderOf({ from: Math.min(from.value, step().goalTempo), to: step().goalTempo, clean: clean.value }),
+  )
+  const climb = ref<Climb>({ ...AT_THE_FOOT })
+  const rounds = ref({ all: 0, clean: 0, reached: 0 })
+  const startedAt = ref<number>()
+  const now = ref(Date.now())
+  const shown = shallowRef<readonly Round[]>([])
+  const minutes = computed(() => (startedAt.value ? (now.value - startedAt.value) / MINUTE_MS : 0))
+  const restDue = computed(() => minutes.value >= REST_MINUTES)
+  const tempo = computed(() => ladder.value.rungs[climb.value.rung] ?? step().goalTempo)
+  const clock = setInterval(() => (now.value = Date.now()), 5000)
+
+  /** The chart of the figure alone, or the band with the student's own part left out, round and round. */
+  function hear(): void {
+    const { figureId, form, goalTempo } = step()
+    transport.stop()
+    transport.setSpeed(Math.max(SLOWEST, tempo.value / goalTempo))
+    if (playWith.value === 'chart') {
+      transport.setScope({ kind: 'figure', figureId, form })
+      void transport.play()
+      return
+    }
+    const place = transport.figurePlace(figureId)
+    if (!place || !store.map) return
+    transport.setScope({ kind: 'song' })
+    if (!transport.silenced.has(teach.partId.value)) transport.togglePart(teach.partId.value)
+    transport.setLoop(ticksSpan(store.map, place.startTicks, place.startTicks + place.lengthTicks))
+    void transport.play()
+  }
+  function start(): void {
+    startedAt.value = Date.now()
+    now.value = Date.now()
+    climb.value = { ...AT_THE_FOOT }
+    rounds.value = { all: 0, clean: 0, reached: 0 }
+    shown.value = []
+    hear()
+  }
+  function round(wasClean: boolean): void {
+    if (!startedAt.value) return
+    const played = tempo.value
+    const { all, clean: good, reached } = rounds.value
+    rounds.value = {
+      all: all + 1,
+      clean: good + Number(wasClean),
+      reached: wasClean ? Math.max(reached, played) : reached,
+    }
+    climb.value = afterRound(ladder.value, climb.value, wasClean)
+    if (tempo.value !== played && transport.playing) hear()
+  }
+  /** What was reached goes to the log; nothing does where no round was told. */
+  function finish(): void {
+    if (!startedAt.value) return
+    transport.stop()
+    undoBand()
+    log(rounds.value, Math.round(10 * minutes.value) / 10, false)
+    startedAt.value = undefined
+  }
+  function log(
+    done: { all: number; clean: number; reached: number },
+    took: number,
+    simulated: boolean,
+  ): void {
+    if (!done.all || !store.song) return
+    const { goalTempo, figureId } = step()
+    students.note({
+      id: randomId(),
+      songId: store.song.id,
+      figureId,
+      day: todayIs(),
+      reached: done.reached || ladder.value.rungs[0]!,
+      goal: goalTempo,
+      rounds: done.all,
+      cleanRounds: done.clean,
+      minutes: took,
+      ...(simulated ? { simulated: true } : {}),
+    })
+  }
+  function undoBand(): void {
+    transport.setSpeed(1)
+    if (playWith.value !== 'band') return
+    if (transport.silenced.has(teach.partId.value)) transport.togglePart(teach.partId.value)
+    transport.setLoop(undefined)
+  }
+
+  /** Nobody plays: a student who is not there climbs the same ladder, and the log shows it. */
+  function simulate(): void {
+    const { difficulty, figureId, goalTempo } = step()
+    const strokes = store.song?.figures[figureId]?.content.notes.length || 32
+    const played = climbLadder(
+      { comfort: goalTempo, learning: 0.01, timingSeconds: 0.018 },
+      { difficulty, strokes },
+      ladder.value,
+      { rounds: 40, random: Math.random },
+    )
+    shown.value = played.rounds
+    climb.value = { ...played.climb }
+    const good = played.rounds.filter((one) => one.clean)
+    const reached = Math.max(0, ...good.map((one) => one.tempo))
+    const seconds = played.rounds.reduce((sum, one) => sum + roundSeconds(one.tempo), 0)
+    log({ all: played.rounds.length, clean: good.length, reached }, Math.round(seconds / 6) / 10, true)
+  }
+  const roundSeconds = (at: number): number => (step().bars * 4 * 60) / at
+
+  onBeforeUnmount(() => {
+    clearInterval(clock)
+    if (startedAt.value) finish()
+    if (transport.scope.kind === 'figure') transport.setScope({ kind: 'song' })
+  })
+  return {
+    from,
+    clean,
+    playWith,
+    ladder,
+    climb,
+    rounds,
+    going: computed(() => startedAt.value !== undefined),
+    minutes,
+    restDue,
+    tempo,
+    shown,
+    start,
+    hear,
+    round,
+    finish,
+    simulate,
+  }
+}
