@@ -8,6 +8,9 @@ import { useShortcuts } from '~/composables/shortcuts'
 const song = useSong()
 const preferences = usePreferences()
 const theme = useTheme()
+const route = useRoute()
+/** On the stand nothing else can be reached. */
+const onStand = computed(() => route.path.endsWith('/stand'))
 const helpOpen = ref(false)
 const ready = ref(false)
 onMounted(async () => {
@@ -40,12 +43,12 @@ onMounted(() =>
 <template>
   <v-app>
     <div v-if="ready" class="frame">
-      <TopBar class="no-print" @help="helpOpen = true" />
+      <TopBar class="no-print" :inert="onStand" @help="helpOpen = true" />
       <div class="middle">
-        <StepRail class="no-print" />
+        <StepRail class="no-print" :inert="onStand" />
         <main class="stage"><NuxtPage /></main>
       </div>
-      <PlayingBar v-if="song.song" class="no-print" />
+      <PlayingBar v-if="song.song" class="no-print" :inert="onStand" />
     </div>
     <ShortcutHelp v-model="helpOpen" />
     <NoticeLine />

@@ -72,15 +72,6 @@ const VIEWS: { name: string; path: string; act?: (page: Page) => Promise<void> }
     },
   },
   {
-    name: 'chart-second',
-    path: `${SONG}/chart?figure=outro-lead`,
-    act: async (page) => {
-      await page.getByTestId('tab-second').click()
-      await page.getByTestId('make-harmony').click()
-      await page.getByTestId('keep-harmony').waitFor()
-    },
-  },
-  {
     name: 'chart-compare',
     path: `${SONG}/chart?figure=verse-chug-fill`,
     act: async (page) => {
@@ -88,8 +79,20 @@ const VIEWS: { name: string; path: string; act?: (page: Page) => Promise<void> }
     },
   },
   { name: 'prove', path: `${SONG}/prove` },
+  { name: 'compare', path: `${SONG}/compare` },
+  { name: 'teach', path: `${SONG}/teach` },
+  {
+    name: 'stand',
+    path: `${SONG}/stand?part=g1`,
+    act: async (page) => {
+      for (let bar = 0; bar < 17; bar++) await page.keyboard.press('PageDown')
+    },
+  },
   { name: 'handout', path: `${SONG}/handout` },
 ]
+
+/** The dark is shown of these; all of it is looked at by the tests. */
+const IN_THE_DARK = new Set(['listen', 'chart', 'prove', 'teach', 'stand'])
 
 mkdirSync('docs/screenshots', { recursive: true })
 await withBrowser(3211, async (browser, address) => {
@@ -100,11 +103,7 @@ await withBrowser(3211, async (browser, address) => {
     await page.goto(address)
     await page.locator('[data-test=song]').nth(2).waitFor()
     for (const view of VIEWS) {
-      if (
-        scheme === 'dark' &&
-        ['chart-notes', 'chart-call', 'chart-second', 'chart-compare', 'listen-heard'].includes(view.name)
-      )
-        continue
+      if (scheme === 'dark' && !IN_THE_DARK.has(view.name)) continue
       await page.goto(address + view.path)
       await page.waitForTimeout(600)
       await page.getByText('loading the recording').waitFor({ state: 'detached' })

@@ -62,8 +62,8 @@ const steps = computed(() => {
     { to: `/song/${doc.id}/handout`, name: 'Hand out', share: charted > 0 ? 1 : 0, words: '' },
   ]
 })
-/** Comparing belongs to proving. */
-const path = computed(() => route.path.replace(/\/compare$/, '/prove'))
+/** Comparing belongs to proving, the stand to teaching. */
+const path = computed(() => route.path.replace(/\/compare$/, '/prove').replace(/\/stand$/, '/teach'))
 const isHere = (to: string): boolean => (to === '/' ? path.value === '/' : path.value.startsWith(to))
 </script>
 

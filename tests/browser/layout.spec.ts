@@ -16,6 +16,7 @@ const STEPS = [
   'chart?figure=outro-lead',
   'prove',
   'compare',
+  'teach',
   'handout',
 ] as const
 

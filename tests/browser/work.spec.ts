@@ -137,7 +137,16 @@ for (const scheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' })
     await openShelf(page)
     expect(await violations(page)).toEqual([])
-    for (const step of ['setup', 'listen', 'map', 'chart?figure=verse-chug', 'prove', 'compare', 'handout']) {
+    for (const step of [
+      'setup',
+      'listen',
+      'map',
+      'chart?figure=verse-chug',
+      'prove',
+      'compare',
+      'teach',
+      'handout',
+    ]) {
       await page.goto(`/song/salt-on-the-signal/${step}`)
       await expect(page.getByTestId('save-state')).toBeVisible()
       await expect(page.getByText('loading the recording')).toHaveCount(0, { timeout: 30_000 })

@@ -76,6 +76,9 @@ const told = computed(
 .own-words {
   font-size: 12.5px;
   fill: var(--action);
+  paint-order: stroke;
+  stroke: var(--page);
+  stroke-width: 5px;
 }
 .other-words {
   font-size: 12px;

@@ -16,6 +16,8 @@ export interface BarNote {
   string: number
   fret: number
   dead: boolean
+  /** With the palm. */
+  muted: boolean
   midi: number
 }
 export interface BarChord {
@@ -143,6 +145,7 @@ function notesOf(song: Song, part: Part, { figure, placement, startTicks }: Play
     string: note.string,
     fret: fretOf(part, note.string, note.midi),
     dead: note.dead,
+    muted: note.palmMute !== undefined,
     midi: note.midi,
   }))
 }

@@ -1,0 +1,243 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { useShortcuts } from '~/composables/shortcuts'
+import { usePreferences } from '~/stores/preferences'
+import { useAwake } from './awake'
+import { shapeOf } from './standShape'
+import { useStand, type StandBar } from './useStand'
+
+// One part through the whole song, to be read from two metres: what is played now as big as it gets, the next
+// bars under it, turning with the music or by the foot.
+const route = useRoute()
+const preferences = usePreferences()
+const partId = computed(() => String(route.query.part ?? store.parts[0]?.id ?? ''))
+const stand = useStand(() => partId.value)
+const { store, transport, bars, folded, index, now, next, nextSection } = stand
+useAwake()
+const isFolded = ref(false)
+const frame = ref<HTMLElement>()
+const { width, height } = useElementSize(frame)
+const playhead = ref<HTMLElement>()
+/** Figures as high as 12 mm on a small screen, or as the room allows on a larger. */
+const size = computed(() => Math.max(44, Math.min(110, (height.value - 262) / 6.2, width.value / 14)))
+const small = computed(() => size.value * 0.34)
+const part = computed(() => store.parts.find(({ id }) => id === partId.value))
+const isDark = computed(() => preferences.values.theme === 'dark')
+
+const count = ref<HTMLElement>()
+/** Written by hand, as the playhead: only when it changes. */
+function tellBeat(at: number): void {
+  const beats = now.value?.meter.beats ?? 4
+  const text = `${Math.min(beats, Math.floor(at * beats) + 1)} of ${beats}`
+  if (count.value && count.value.textContent !== text) count.value.textContent = text
+}
+let request = 0
+let shown = -1
+function loop(): void {
+  request = requestAnimationFrame(loop)
+  if (transport.playing) stand.follow()
+  const element = playhead.value
+  if (!element) return
+  const at = Math.max(0, Math.min(1, stand.share()))
+  const x = size.value * 0.7 + at * (width.value - 0.98 * size.value)
+  tellBeat(at)
+  if (x !== shown) element.style.transform = `translateX(${x}px)`
+  shown = x
+}
+onMounted(() => {
+  stand.follow()
+  loop()
+})
+watch(bars, () => stand.follow())
+onBeforeUnmount(() => cancelAnimationFrame(request))
+
+const leave = (): void => void navigateTo(`/song/${store.song?.id}/teach`)
+const toggleTheme = (): void => preferences.set('theme', isDark.value ? 'light' : 'dark')
+useShortcuts([
+  { keys: ['ArrowRight', 'ArrowDown', 'PageDown'], label: 'Turn to the next bar', run: () => stand.turn(1) },
+  { keys: ['ArrowLeft', 'ArrowUp', 'PageUp'], label: 'Turn back a bar', run: () => stand.turn(-1) },
+  {
+    keys: ['Space'],
+    label: 'Turn to the next bar; stop while it plays',
+    run: () => (transport.playing ? transport.stop() : stand.turn(1)),
+  },
+  { keys: ['Enter'], label: 'Play, or stop', run: () => transport.toggle() },
+  { keys: ['f'], label: 'Folded, or bar by bar', run: () => (isFolded.value = !isFolded.value) },
+  { keys: ['d'], label: 'Light or dark', run: toggleTheme },
+  { keys: ['Escape'], label: 'Leave the stand', run: leave },
+])
+/** What the hand holds next, low to high, where it is another shape than now. */
+const grip = computed(() => {
+  const held = now.value && shapeOf(now.value, 'last')
+  const bar = next.value.find((one) => one.notes.some(({ dead }) => !dead) && shapeOf(one, 'first') !== held)
+  return bar && shapeOf(bar, 'first')
+})
+watch(
+  () => now.value?.sectionName,
+  () => frame.value?.querySelector('.folded [aria-current]')?.scrollIntoView({ block: 'nearest' }),
+  { flush: 'post' },
+)
+const label = (bar: StandBar): string =>
+  `${bar.sectionName}, bar ${bar.barInSection}: ${bar.idle || `${bar.notes.length} notes`}`
+const progress = computed(() => (bars.value.length ? (index.value + 1) / bars.value.length : 0))
+/** The next chord after this bar. */
+const ahead = computed(() => {
+  const last = now.value?.chords.at(-1)?.symbol
+  const bar = next.value.find(({ chords }) => chords.some(({ symbol }) => symbol !== last))
+  return bar?.chords.find(({ symbol }) => symbol !== last)?.symbol
+})
+</script>
+
+<template>
+  <div ref="frame" class="stand" data-test="stand">
+    <header class="top">
+      <h1>{{ now?.sectionName ?? store.song?.title }}</h1>
+      <span v-if="now" class="quiet" data-test="stand-place">
+        bar {{ now.barInSection }} of {{ now.barsInSection }}
+      </span>
+      <span class="grow" />
+      <b ref="count" class="count mono" aria-hidden="true" />
+      <span class="quiet">{{ part?.name }}</span>
+      <ActButton data-test="stand-play" @click="transport.toggle()">{{
+        transport.playing ? 'Stop' : 'Play'
+      }}</ActButton>
+      <ActButton data-test="stand-fold" :aria-pressed="isFolded" @click="isFolded = !isFolded"
+        >folded</ActButton
+      >
+      <ActButton :aria-pressed="isDark" @click="toggleTheme">dark</ActButton>
+      <ActButton data-test="leave-stand" @click="leave">Leave</ActButton>
+    </header>
+    <ol v-if="isFolded" class="folded" tabindex="0" aria-label="The part in short" data-test="folded">
+      <li
+        v-for="line in folded"
+        :key="line.sectionId"
+        :aria-current="line.name === now?.sectionName ? 'step' : undefined"
+        :style="{ fontSize: `${Math.max(26, size * 0.5)}px` }"
+      >
+        <b>{{ line.name }}</b> {{ line.words }}
+      </li>
+    </ol>
+    <template v-else-if="now && width">
+      <div class="now">
+        <StandBarDrawing
+          :bar="now"
+          :width="width"
+          :gap="size * 0.78"
+          :size="size"
+          :label="label(now)"
+          :show-symbol="store.showSymbol"
+        />
+        <div ref="playhead" class="playhead" :style="{ top: `${size}px`, bottom: `${size * 0.6}px` }" />
+      </div>
+      <div class="next">
+        <StandBarDrawing
+          v-for="bar in next"
+          :key="bar.startTicks"
+          :bar="bar"
+          :width="width / 3 - 4"
+          :gap="small * 0.9"
+          :size="small"
+          :label="label(bar)"
+          :show-symbol="store.showSymbol"
+        />
+      </div>
+      <footer class="then">
+        <p v-if="ahead">
+          <span class="quiet">next chord</span> <b>{{ store.showSymbol(ahead) }}</b>
+          <b v-if="grip" class="mono grip">{{ grip }}</b>
+        </p>
+        <p v-if="nextSection" class="after">
+          <span class="quiet">then</span> <b>{{ nextSection.name }}</b> {{ nextSection.words }}
+        </p>
+      </footer>
+    </template>
+    <p v-else class="quiet">There are no bars yet: lay the recording out in Listen first.</p>
+    <div class="progress" role="img" :aria-label="`bar ${index + 1} of ${bars.length}`">
+      <div :style="{ transform: `scaleX(${progress})` }" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.stand {
+  position: fixed;
+  inset: 0;
+  z-index: 1500;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  padding: 14px 32px 18px;
+  background: var(--page);
+  color: var(--ink);
+  overflow: hidden;
+}
+.top {
+  display: flex;
+  align-items: baseline;
+  gap: 16px;
+  font-size: 19px;
+}
+.top h1 {
+  font-size: 34px;
+}
+.grow {
+  flex: 1;
+}
+.count {
+  font-size: 34px;
+}
+.now {
+  position: relative;
+}
+.playhead {
+  position: absolute;
+  left: 0;
+  width: 4px;
+  background: var(--action);
+  will-change: transform;
+}
+.next {
+  display: flex;
+  gap: 6px;
+}
+.then {
+  display: flex;
+  justify-content: space-between;
+  gap: 24px;
+  font-size: 24px;
+}
+.then b {
+  font-size: 30px;
+}
+.grip {
+  margin-left: 14px;
+}
+.after {
+  text-align: right;
+}
+.folded {
+  flex: 1;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  overflow: auto;
+}
+.folded li {
+  padding: 2px 12px;
+  border-left: 6px solid transparent;
+}
+.folded li[aria-current='step'] {
+  border-left-color: var(--action);
+  background: var(--selection);
+}
+.progress {
+  margin-top: auto;
+  height: 12px;
+  background: var(--rule);
+}
+.progress div {
+  height: 100%;
+  background: var(--action);
+  transform-origin: left;
+}
+</style>
