@@ -62,6 +62,59 @@ describe('the command line', () => {
     expect(JSON.parse(lines.join('')).findings[0]).toMatchObject({ kind: 'damaged', severity: 'wrong' })
     expect(await main(['timeline', path('broken.json')])).toBe(1)
   })
+  it('holds a chart against its recording: nothing of its own, and a fret that is one off', async () => {
+    const song = JSON.parse(readFileSync(KILN, 'utf8'))
+    const lines = heard()
+    expect(await main(['check', KILN, '--recording', 'public/demo/cold-kiln.ogg'])).toBe(0)
+    expect(JSON.parse(lines.join('')).findings).toEqual([])
+    song.figures['pour-bass'].content.notes[0].fret++
+    writeFileSync(path('off.json'), JSON.stringify(song))
+    lines.length = 0
+    expect(await main(['check', path('off.json'), '--recording', 'public/demo/cold-kiln.ogg'])).toBe(0)
+    const kinds = JSON.parse(lines.join('')).findings.map(({ kind }: { kind: string }) => kind)
+    expect(kinds).toContain('not as heard')
+  })
+  it('complains about a recording that is none, and about a song that lies over none', async () => {
+    const lines = heard()
+    expect(await main(['check', KILN, '--recording', 'package.json'])).toBe(1)
+    expect(lines.join(' ')).toContain('not a sound file')
+    const song = JSON.parse(readFileSync(KILN, 'utf8'))
+    for (const source of Object.values<{ grid?: unknown }>(song.sources)) delete source.grid
+    writeFileSync(path('bare.json'), JSON.stringify(song))
+    lines.length = 0
+    expect(await main(['check', path('bare.json'), '--recording', 'public/demo/cold-kiln.ogg'])).toBe(1)
+    expect(lines.join(' ')).toContain('not laid out')
+  })
+  it('says what to learn first, in which steps, and how fast', async () => {
+    const lines = heard()
+    expect(await main(['coverage', SALT, '--part', 'bass', '--json'])).toBe(0)
+    const [bass] = JSON.parse(lines.join('')).parts
+    expect(bass).toMatchObject({
+      part: 'Bass',
+      figures: [{ name: 'Root eighths', share: 0.261 }, {}, {}, {}, {}, {}, {}, {}, {}],
+    })
+    expect(bass.figures.at(-1).after).toBe(1)
+    lines.length = 0
+    expect(await main(['plan', SALT, '--order', 'song', '--part', 'Guitar 1', '--json'])).toBe(0)
+    const plan = JSON.parse(lines.join(''))
+    expect(plan.steps).toHaveLength(12)
+    expect(plan.steps[0]).toMatchObject({
+      step: 1,
+      name: 'Intro riff',
+      form: 'exact',
+      reason: 'comes first in Intro',
+    })
+    expect(plan.minutes).toBe(
+      plan.steps.reduce((sum: number, step: { minutes: number }) => sum + step.minutes, 0),
+    )
+    lines.length = 0
+    expect(await main(['ladder', '--from', '60', '--to', '100', '--clean', '3', '--json'])).toBe(0)
+    const { rungs } = JSON.parse(lines.join(''))
+    expect([rungs[0], rungs.at(-1)]).toEqual([
+      { tempo: 60, cleanRounds: 3 },
+      { tempo: 100, cleanRounds: 3 },
+    ])
+  })
   it('analyses a recording into the JSON others rely on', async () => {
     expect(await main(['analyse', 'public/demo/ninth-platform.ogg', '--out', path('out.json')])).toBe(0)
     const result = JSON.parse(readFileSync(path('out.json'), 'utf8'))
@@ -86,6 +139,10 @@ describe('the command line', () => {
     [['check', 'package.json']],
     [['analyse', 'package.json']],
     [['dance', SALT]],
+    [['plan', SALT, '--order', 'backwards']],
+    [['coverage', SALT, '--part', 'Tuba']],
+    [['ladder', '--from', '60']],
+    [['ladder', '--from', '100', '--to', '60']],
     [[]],
   ])('complains about %j and leaves', async (args) => {
     const lines = heard()

@@ -4,13 +4,11 @@ import { figureContent } from '../document/figure-content'
 import { differingBars } from '../document/figure-layers'
 import { songTimeMap } from '../document/form'
 import type { Content, Figure, Part, Song } from '../document/schema'
-import { USUAL_HAND, type Hand } from '../fretboard/hand'
 import { ticksToSeconds } from '../time/beat-grid'
 import { barTicks } from '../time/meter'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '../timeline/tempo'
 import { playsOfPart, type Play } from '../timeline/timeline'
 import { demandsOf, type Demands } from './demands'
-import { difficultyOf, type Difficulty } from './difficulty'
 
 export type Form = 'exact' | 'eased'
 export interface Teachable {
@@ -90,9 +88,3 @@ export function demandsOfForm(
   const part = song.parts[figure.partId] as Part
   return demandsOf(figureContent(song, figure, form), figure, part, secondsPerTick / speed)
 }
-
-export const difficultyOfForm = (
-  song: Song,
-  teachable: Pick<Teachable, 'figure' | 'secondsPerTick'>,
-  { form, hand = USUAL_HAND, speed = 1 }: { form: Form; hand?: Hand; speed?: number },
-): Difficulty => difficultyOf(demandsOfForm(song, teachable, { form, speed }), hand)

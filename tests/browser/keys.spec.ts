@@ -2,7 +2,7 @@
 import type { Page } from '@playwright/test'
 import { expect, openDemo, test } from './support'
 
-const STEPS = ['setup', 'listen', 'map', 'chart?figure=octaves', 'prove', 'compare', 'teach', 'handout']
+const STEPS = ['setup', 'listen', 'map', 'chart?figure=octaves', 'prove', 'teach', 'handout']
 /** As the keyboard sends it. */
 const pressed = (key: string): string => key.replace('mod', 'Control').replace(/(^|\+)([A-Z])$/, '$1$2')
 

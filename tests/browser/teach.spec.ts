@@ -79,6 +79,9 @@ test('a student is added, saved as a file and brought in again; a wrong file is 
   await page.getByTestId('student-file').setInputFiles(path)
   await expect(page.getByRole('alert')).toHaveCount(0)
   await expect(page.getByTestId('student')).toContainText('Wren')
+  await page.getByTestId('remove-student').click()
+  await page.getByTestId('really-remove').click()
+  await expect(page.getByTestId('student')).not.toContainText('Wren')
 })
 
 test('the stand turns by the foot and with the music, folds, and is big enough to read from afar', async ({

@@ -16,6 +16,11 @@ async function add(): Promise<void> {
   adding.value = ''
   await students.add(name)
 }
+const asking = ref(false)
+async function remove(): Promise<void> {
+  asking.value = false
+  if (students.chosen) await students.remove(students.chosen.id)
+}
 async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const [chosen] = input.files ?? []
@@ -57,6 +62,7 @@ async function take(event: Event): Promise<void> {
       <ActButton v-if="students.chosen" data-test="save-student" @click="students.saveFile()"
         >Save as a file</ActButton
       >
+      <ActButton v-if="students.chosen" data-test="remove-student" @click="asking = true">Remove</ActButton>
       <ActButton data-test="bring-student" @click="file?.click()">Bring one in</ActButton>
       <input
         ref="file"
@@ -67,6 +73,14 @@ async function take(event: Event): Promise<void> {
         @change="take"
       />
     </form>
+    <p v-if="asking && students.chosen" role="alertdialog" aria-label="Remove the student" class="row">
+      <span
+        >Remove {{ students.chosen.name }} with plans and log? Save the file first if you may want it
+        back.</span
+      >
+      <ActButton data-test="really-remove" @click="remove">Remove {{ students.chosen.name }}</ActButton>
+      <ActButton @click="asking = false">Keep</ActButton>
+    </p>
     <p v-if="students.problem" role="alert" class="problem">{{ students.problem }}</p>
   </div>
 </template>

@@ -13,7 +13,7 @@ const props = defineProps<{
 const WIDTH = 420
 const LEFT = 14
 const CHORD_HEIGHT = 20
-const STRING_GAP = 9.5
+const STRING_GAP = 11
 const MARK_HEIGHT = 14
 const length = computed(() => barTicks(props.bar.meter))
 const x = (tick: number): number => LEFT + (tick / length.value) * (WIDTH - 2 * LEFT)
@@ -65,7 +65,7 @@ const label = computed(() => {
       {{ bar.idle }}
     </text>
     <template v-for="(note, index) in bar.notes" :key="`n${index}`">
-      <rect class="halo" :x="x(note.tick) - 6" :y="y(note.string) - 6" width="13" height="12" />
+      <rect class="halo" :x="x(note.tick) - 6" :y="y(note.string) - 5" width="13" height="10" />
       <text class="fret" :x="x(note.tick)" :y="y(note.string) + 4">{{ note.dead ? '×' : note.fret }}</text>
     </template>
     <path
@@ -100,7 +100,7 @@ const label = computed(() => {
   text-anchor: middle;
 }
 .fret {
-  font: 600 12px var(--face-mono);
+  font: 600 11px var(--face-mono);
   fill: var(--ink);
   text-anchor: middle;
 }

@@ -19,9 +19,13 @@ const KINDS: { title: string; value: Comparison; test: string }[] = [
   { title: 'A written chart', value: 'written', test: 'compare-written' },
 ]
 const chosen = ref(1)
-watch(pairs, (list) => {
-  chosen.value = differing.value[0]?.number ?? Math.min(chosen.value, Math.max(1, list.length))
-})
+watch(
+  pairs,
+  (list) => {
+    chosen.value = differing.value[0]?.number ?? Math.min(chosen.value, Math.max(1, list.length))
+  },
+  { immediate: true },
+)
 const rows = ref<HTMLElement>()
 /** The next bar that differs, or the next of all where none does. */
 function step(by: 1 | -1): void {
