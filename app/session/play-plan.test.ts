@@ -45,6 +45,16 @@ describe('what is played', () => {
     expect(fromSeconds).toBeCloseTo(ticksToSeconds(open.map!, startTicks))
     expect(loop!.endSeconds).toBeCloseTo(ticksToSeconds(open.map!, startTicks + lengthTicks))
   })
+  it('of what is learned so far is every pass of it and nothing else of the part', () => {
+    const { partId } = song.figures[figureId]!
+    const soFar = (forms: Record<string, 'exact'>) => plan({ kind: 'so far', partId, forms })
+    const { stems, loop, withRecording } = soFar({ [figureId]: 'exact' })
+    const once = plan({ kind: 'figure', figureId }).stems[0]!.events
+    expect(stems.map(({ id }) => id)).toEqual([partId])
+    expect(stems[0]!.events.length).toBe(2 * once.length)
+    expect([loop, withRecording]).toEqual([undefined, true])
+    expect(soFar({}).stems[0]!.events).toEqual([])
+  })
   it('of a figure that is placed nowhere is a straight pulse without the record', () => {
     const nowhere = { ...song, placements: {} }
     const planned = plan({ kind: 'figure', figureId }, { open: { ...open, song: nowhere } })

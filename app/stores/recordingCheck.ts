@@ -36,6 +36,13 @@ export const useRecordingCheck = defineStore('recording check', () => {
     problem.value = ''
   }
   watch([() => store.song?.id, hash], close)
+  // The song was left: what the worker holds of its recording is let go.
+  watch(
+    () => transport.recordingState,
+    (state) => {
+      if (state === 'none') close()
+    },
+  )
 
   async function ask(recording?: { channels: Float32Array[]; sampleRate: number }): Promise<void> {
     const song = store.heardSong

@@ -46,7 +46,7 @@ const shownWords = computed(() => {
   )
 })
 function hear(): void {
-  if (transport.playing) transport.stop()
+  if (transport.playing) trainer.quiet()
   else trainer.hear()
 }
 defineExpose({ practise, round: trainer.round, stop: trainer.finish })

@@ -32,22 +32,43 @@ export function useTrainer(teach: Teach, step: () => PlanStep) {
   const tempo = computed(() => ladder.value.rungs[climb.value.rung] ?? step().goalTempo)
   const clock = setInterval(() => (now.value = Date.now()), 5000)
 
+  /** What the player was set to before the part was left out. */
+  let before: { balance: number; silenced: boolean } | undefined
+  const isSilenced = (): boolean => transport.silenced.has(teach.partId.value)
+  function leavePartOut(): void {
+    before ??= { balance: transport.balance, silenced: isSilenced() }
+    // The record has the part in it: only the chart can go without.
+    transport.setBalance(1)
+    if (!isSilenced()) transport.togglePart(teach.partId.value)
+  }
+  function giveBack(): void {
+    if (!before) return
+    transport.setBalance(before.balance)
+    if (isSilenced() !== before.silenced) transport.togglePart(teach.partId.value)
+    transport.setLoop(undefined)
+    before = undefined
+  }
   /** The chart of the figure alone, or the band with the student's own part left out, round and round. */
   function hear(): void {
     const { figureId, form, goalTempo } = step()
     transport.stop()
     transport.setSpeed(Math.max(SLOWEST, tempo.value / goalTempo))
-    if (playWith.value === 'chart') {
-      transport.setScope({ kind: 'figure', figureId, form })
-      void transport.play()
-      return
-    }
     const place = transport.figurePlace(figureId)
-    if (!place || !store.map) return
-    transport.setScope({ kind: 'song' })
-    if (!transport.silenced.has(teach.partId.value)) transport.togglePart(teach.partId.value)
-    transport.setLoop(ticksSpan(store.map, place.startTicks, place.startTicks + place.lengthTicks))
+    if (playWith.value === 'chart' || !place || !store.map) {
+      giveBack()
+      transport.setScope({ kind: 'figure', figureId, form })
+    } else {
+      leavePartOut()
+      transport.setScope({ kind: 'song' })
+      transport.setLoop(ticksSpan(store.map, place.startTicks, place.startTicks + place.lengthTicks))
+    }
     void transport.play()
+  }
+  /** Silent, and the player as it was. */
+  function quiet(): void {
+    transport.stop()
+    transport.setSpeed(1)
+    giveBack()
   }
   function start(): void {
     startedAt.value = Date.now()
@@ -72,8 +93,7 @@ export function useTrainer(teach: Teach, step: () => PlanStep) {
   /** What was reached goes to the log; nothing does where no round was told. */
   function finish(): void {
     if (!startedAt.value) return
-    transport.stop()
-    undoBand()
+    quiet()
     log(rounds.value, Math.round(10 * minutes.value) / 10, false)
     startedAt.value = undefined
   }
@@ -97,13 +117,6 @@ export function useTrainer(teach: Teach, step: () => PlanStep) {
       ...(simulated ? { simulated: true } : {}),
     })
   }
-  function undoBand(): void {
-    transport.setSpeed(1)
-    if (playWith.value !== 'band') return
-    if (transport.silenced.has(teach.partId.value)) transport.togglePart(teach.partId.value)
-    transport.setLoop(undefined)
-  }
-
   /** Nobody plays: a student who is not there climbs the same ladder, and the log shows it. */
   function simulate(): void {
     const { difficulty, figureId, goalTempo } = step()
@@ -126,6 +139,7 @@ export function useTrainer(teach: Teach, step: () => PlanStep) {
   onBeforeUnmount(() => {
     clearInterval(clock)
     if (startedAt.value) finish()
+    giveBack()
     if (transport.scope.kind === 'figure') transport.setScope({ kind: 'song' })
   })
   return {
@@ -142,6 +156,7 @@ export function useTrainer(teach: Teach, step: () => PlanStep) {
     shown,
     start,
     hear,
+    quiet,
     round,
     finish,
     simulate,
