@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { barTicks } from '#core/time/meter'
-import type { StandBar } from './useStand'
+import type { UnrolledBar } from '#core/review/compare/unrolled-part'
 
 // One bar big enough for two metres: frets on their strings, chords above, the palm as a bar below.
 const props = defineProps<{
-  bar: StandBar
+  bar: UnrolledBar
   /** Of the drawing, the space between strings, and the height of the figures: pixels. */
   width: number
   gap: number

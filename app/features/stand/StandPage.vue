@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
+import type { UnrolledBar } from '#core/review/compare/unrolled-part'
 import { useShortcuts } from '~/composables/shortcuts'
 import { usePreferences } from '~/stores/preferences'
 import { useAwake } from './awake'
 import { shapeOf } from './standShape'
-import { useStand, type StandBar } from './useStand'
+import { useStand } from './useStand'
 
 // One part through the whole song, to be read from two metres: what is played now as big as it gets, the next
 // bars under it, turning with the music or by the foot.
@@ -73,11 +74,11 @@ const grip = computed(() => {
   return bar && shapeOf(bar, 'first')
 })
 watch(
-  () => now.value?.sectionName,
+  () => now.value?.sectionId,
   () => frame.value?.querySelector('.folded [aria-current]')?.scrollIntoView({ block: 'nearest' }),
   { flush: 'post' },
 )
-const label = (bar: StandBar): string =>
+const label = (bar: UnrolledBar): string =>
   `${bar.sectionName}, bar ${bar.barInSection}: ${bar.idle || `${bar.notes.length} notes`}`
 const progress = computed(() => (bars.value.length ? (index.value + 1) / bars.value.length : 0))
 /** The next chord after this bar. */
@@ -111,7 +112,7 @@ const ahead = computed(() => {
       <li
         v-for="line in folded"
         :key="line.sectionId"
-        :aria-current="line.name === now?.sectionName ? 'step' : undefined"
+        :aria-current="line.sectionId === now?.sectionId ? 'step' : undefined"
         :style="{ fontSize: `${Math.max(26, size * 0.5)}px` }"
       >
         <b>{{ line.name }}</b> {{ line.words }}

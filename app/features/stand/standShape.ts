@@ -1,8 +1,8 @@
 // What the hand holds at the beginning or the end of a bar, low to high: "x355xx", or "x-10-12-12-x-x".
-import type { StandBar } from './useStand'
+import type { UnrolledBar } from '#core/review/compare/unrolled-part'
 
 export function shapeOf(
-  { notes, strings }: Pick<StandBar, 'notes' | 'strings'>,
+  { notes, strings }: Pick<UnrolledBar, 'notes' | 'strings'>,
   which: 'first' | 'last',
 ): string {
   const sounding = notes.filter(({ dead }) => !dead)

@@ -4,6 +4,7 @@ import { EMPTY_CONTENT, type Song } from '../../document/schema'
 import { newPart } from '../../document/new-song'
 import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import { chordSide, compareSides, formSide, passSide, sectionSide, type Side } from './compare-sides'
+import { unrolledPart } from './unrolled-part'
 import { readWrittenChart, writtenFor } from './written-chart'
 
 const KEY = { tonic: 'E', mode: 'minor' } as const
@@ -80,6 +81,36 @@ describe('two stretches one under the other', () => {
     expect(differences(sectionSide(moved, 'v1', 'g'), sectionSide(moved, 'v2', 'g'))[0]).toBe(
       '1: 1: string 6 fret 2 instead of string 6 fret 0',
     )
+  })
+})
+
+describe('a part unrolled', () => {
+  it('has every bar of the form once, each where it lies', () => {
+    const bars = unrolledPart(twoVerses(), 'g')
+    expect(bars.map(({ sectionId, barInSection }) => `${sectionId} ${barInSection}`)).toEqual([
+      ...['v1 1', 'v1 2', 'v1 3', 'v1 4'],
+      ...['v2 1', 'v2 2', 'v2 3', 'v2 4'],
+    ])
+    bars.forEach(({ startTicks, endTicks }, index) =>
+      expect([startTicks, endTicks]).toEqual([index * BAR, (index + 1) * BAR]),
+    )
+    expect(bars.every(({ notes, idle }) => notes.length === 4 && idle === '')).toBe(true)
+  })
+  it('keeps bars in which it is not charted, and is empty for nobody', () => {
+    const song = run(twoVerses(), 'removePlacement', { placementId: 'p2' })
+    expect(
+      unrolledPart(song, 'g')
+        .slice(4)
+        .map(({ idle }) => idle),
+    ).toEqual(Array(4).fill('not charted'))
+    expect(unrolledPart(song, 'nobody')).toEqual([])
+  })
+  it('puts a note that begins before its section into the bar in which it sounds', () => {
+    const early = run(twoVerses(), 'setPlacement', {
+      placement: { ...twoVerses().placements.p2!, startTicks: -Q } as never,
+    })
+    const bars = unrolledPart(early, 'g')
+    expect(bars[3]!.notes.at(-1)).toMatchObject({ tick: 3 * Q, fret: 0 })
   })
 })
 
