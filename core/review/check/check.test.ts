@@ -65,6 +65,12 @@ const gridOf = (song: Song, bars: number): Song => {
 }
 
 /** What makes each kind appear in a song that has none; without it nothing is found. */
+/** Eight octaves of E on strings 6 and 4, the one at an index a fret off. */
+const octaves = (slipped: number): Note[] =>
+  RIFF.notes.flatMap(({ startTicks }, index) => [
+    note(startTicks, 6, 0),
+    note(startTicks, 4, index === slipped ? 3 : 2),
+  ])
 const BREAKS: [FindingKind, (song: Song) => Song, RegExp][] = [
   ['not laid out', (song) => ({ ...song, sources: {}, sourceOrder: [] }), /not laid out in bars/],
   ['form total', (song) => gridOf(song, 7), /form has 8 bars, the recording is counted in 7: 1 too many/],
@@ -152,6 +158,7 @@ const BREAKS: [FindingKind, (song: Song) => Song, RegExp][] = [
     (song) => linked(song, OCTAVE.with(2, 3)),
     /does not follow “riff” by its rule at bar 1, 3/,
   ],
+  ['doubled line', (song) => withNotes(song, octaves(5)), /goes in octaves but for bar 2, 2 \(E with F\)/],
   [
     'doubled line',
     (song) =>
@@ -171,6 +178,11 @@ const BREAKS: [FindingKind, (song: Song) => Song, RegExp][] = [
 describe('the check', () => {
   it('finds nothing in a song that adds up', () =>
     expect(checkSong(twoVerses())).toEqual({ open: [], excused: [] }))
+  it('finds nothing in a line of octaves, nor where half of it is none', () => {
+    expect(found(withNotes(twoVerses(), octaves(-1)))).toEqual([])
+    const half = octaves(-1).map((one, index) => (index % 4 === 1 ? { ...one, fret: 5 } : one))
+    expect(found(withNotes(twoVerses(), half))).not.toContain('doubled line')
+  })
   it('finds nothing in a line that follows another as it should', () =>
     expect(found(linked(twoVerses(), OCTAVE))).toEqual([]))
 

@@ -8,6 +8,7 @@ import { SEVERITIES, firstPlay, type Finding, type FindingPlace } from './findin
 import { formFindings } from './form-findings'
 import { lineFindings } from './line-findings'
 import { namesAt } from './names'
+import { octaveFindings } from './octave-findings'
 import { playingFindings } from './playing-findings'
 import { returnFindings } from './return-findings'
 
@@ -32,6 +33,7 @@ export function checkSong(song: Song, nameShift = 0, more: readonly Finding[] = 
     ...chordFindings(song, names),
     ...lineFindings(song, names),
     ...doublingFindings(song, names),
+    ...octaveFindings(song, names),
     ...returnFindings(song, names),
     ...more,
   ]
