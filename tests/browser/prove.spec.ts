@@ -73,6 +73,8 @@ test('a doubt is marked on the bench, told in readings, measured, heard by three
   await expect(page.getByTestId('decide-1')).toBeVisible()
   await page.getByTestId('prove-list').getByText('The last chord of the pre-chorus').click()
   await expect(page.getByTestId('doubt-elsewhere')).toContainText('Pre-chorus 2, bar 4')
+  await page.keyboard.press('f')
+  await expect(page.getByText('A doubt is settled by taking one of its readings.')).toBeVisible()
 })
 
 test('the chart is held against the record: what is heard otherwise is mended, and stays mended', async ({

@@ -70,7 +70,10 @@ onBeforeUnmount(() => {
   if (transport.scope.kind === 'readings') transport.setScope({ kind: 'song' })
 })
 const sayWhy = (): void => whyField.value?.querySelector<HTMLElement>('input')?.focus()
-defineExpose({ key, act: () => undefined, why: sayWhy })
+function act(): void {
+  store.notice = { text: 'A doubt is settled by taking one of its readings.', kind: 'refusal' }
+}
+defineExpose({ key, act, why: sayWhy })
 </script>
 
 <template>

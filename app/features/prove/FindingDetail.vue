@@ -22,6 +22,7 @@ const SEVERITY = {
 function mend(): void {
   const { fix } = finding.value
   if (fix) store.run(fix.name, fix.args)
+  else store.notice = { text: 'Nothing mends this by itself: open its place with Enter.', kind: 'refusal' }
 }
 function excuse(): void {
   const text = why.value.trim()

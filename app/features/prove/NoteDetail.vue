@@ -23,11 +23,13 @@ function key(number: number): void {
   if (number === 1) hearRecord(props.item.seconds)
   if (number === 2) hearChart(props.item.seconds)
 }
-defineExpose({ key, act: () => change({ done: !spot.value.done }), why: () => undefined })
+const article = ref<HTMLElement>()
+const write = (): void => article.value?.querySelector<HTMLElement>('textarea')?.focus()
+defineExpose({ key, act: () => change({ done: !spot.value.done }), why: write })
 </script>
 
 <template>
-  <article class="note" data-test="note">
+  <article ref="article" class="note" data-test="note">
     <h2>{{ item.kind === 'remark' ? 'Remark' : 'To hear again' }}</h2>
     <p class="quiet">{{ item.where }}</p>
     <v-textarea

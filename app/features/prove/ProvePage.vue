@@ -8,6 +8,10 @@ const prove = useProve()
 const against = useRecordingCheck()
 const { store, chosen, sums, shown, check } = prove
 const detail = ref<{ key: (number: number) => void; act: () => void; why: () => void }>()
+function hold(): void {
+  if (against.ready) void against.listen()
+  else store.notice = { text: 'There is no recording here that the song is laid out over.', kind: 'refusal' }
+}
 const toCompare = (): void => void navigateTo(`/song/${store.song?.id}/compare`)
 const LISTS: { title: string; value: Shown; test: string }[] = [
   { title: 'Open', value: 'open', test: 'show-open' },
@@ -24,7 +28,7 @@ useShortcuts([
   { keys: ['4'], label: 'Both readings, left and right', run: () => detail.value?.key(4) },
   { keys: ['f'], label: 'Mend it, where there is a way', run: () => detail.value?.act() },
   { keys: ['w'], label: 'Say why', run: () => detail.value?.why() },
-  { keys: ['h'], label: 'Hold the chart against the record', run: () => void against.listen() },
+  { keys: ['h'], label: 'Hold the chart against the record', run: hold },
   { keys: ['c'], label: 'Compare side by side', run: () => toCompare() },
   { keys: ['Enter'], label: 'Open its place', run: () => prove.open() },
 ])
