@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import {
   planFor,
   readStudentFile,
+  studentSchema,
   withPlan,
   writeStudentFile,
   type LessonPlan,
@@ -28,35 +29,41 @@ export const useStudents = defineStore('students', () => {
   async function load(): Promise<void> {
     if (loaded.value) return
     loaded.value = true
-    const kept = await database.students.toArray().catch(() => [])
-    all.value = kept
-    if (kept.length || preferences.values.studentsSeen) return
+    const rows = await database.students.toArray().catch(() => [])
+    const kept = rows.filter((row) => studentSchema.safeParse(row).success)
+    all.value = kept.sort((a, b) => a.name.localeCompare(b.name))
+    if (rows.length || preferences.values.studentsSeen) return
     preferences.set('studentsSeen', true)
     for (const student of demoStudents(new Date())) await keep(student)
   }
 
-  /** Shown as kept only when it is. */
-  async function keep(student: Student): Promise<boolean> {
-    try {
-      await database.students.put(plain(student))
-    } catch (error) {
-      problem.value = storageRefusal(error).message
-      return false
-    }
-    problem.value = ''
+  /**
+   * Changed here at once, so that what follows stands on it; then stored. What could not be stored is said:
+   * it is in this window, and can be saved as a file.
+   */
+  async function keep(student: Student): Promise<void> {
     const others = all.value.filter(({ id }) => id !== student.id)
     all.value = [...others, student].sort((a, b) => a.name.localeCompare(b.name))
-    return true
+    problem.value = ''
+    await database.students.put(plain(student)).catch(() => {
+      problem.value = `${student.name} could not be stored and is in this window only: save the file now.`
+    })
   }
   const choose = (id: string): void => preferences.set('studentId', id)
   async function add(name: string): Promise<void> {
     const handMm = preferences.values.handCautionMm
     const student: Student = { id: randomId(), name, level: 'improver', handMm, plans: [], log: [] }
-    if (await keep(student)) choose(student.id)
+    choose(student.id)
+    await keep(student)
   }
+  /** Gone from here when it is gone from the browser. */
   async function remove(id: string): Promise<void> {
-    await database.students.delete(id)
-    all.value = all.value.filter((student) => student.id !== id)
+    try {
+      await database.students.delete(id)
+      all.value = all.value.filter((student) => student.id !== id)
+    } catch (error) {
+      problem.value = storageRefusal(error).message
+    }
   }
   const change = (set: Partial<Pick<Student, 'name' | 'level' | 'handMm'>>): void => {
     if (chosen.value) void keep({ ...chosen.value, ...set })
@@ -79,14 +86,24 @@ export const useStudents = defineStore('students', () => {
       type,
     )
   }
-  /** A file brought in; a student of the same id is replaced, which is said beforehand by `existing`. */
+  /** From a file, and here already: waits until somebody says that it takes the other's place. */
+  const arriving = shallowRef<Student>()
   async function bringIn(text: string): Promise<void> {
     const read = readStudentFile(text)
-    if (!read.ok) {
-      problem.value = read.refusal.message
-      return
-    }
-    if (await keep(read.value)) choose(read.value.id)
+    arriving.value = undefined
+    problem.value = read.ok ? '' : read.refusal.message
+    if (!read.ok) return
+    if (all.value.some(({ id }) => id === read.value.id)) arriving.value = read.value
+    else await arrive(read.value)
+  }
+  async function arrive(student = arriving.value): Promise<void> {
+    arriving.value = undefined
+    if (!student) return
+    choose(student.id)
+    await keep(student)
+  }
+  const sendAway = (): void => {
+    arriving.value = undefined
   }
   return {
     all,
@@ -102,5 +119,8 @@ export const useStudents = defineStore('students', () => {
     planOfPart,
     saveFile,
     bringIn,
+    arriving,
+    arrive: () => arrive(),
+    sendAway,
   }
 })

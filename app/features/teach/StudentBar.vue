@@ -81,6 +81,14 @@ async function take(event: Event): Promise<void> {
       <ActButton data-test="really-remove" @click="remove">Remove {{ students.chosen.name }}</ActButton>
       <ActButton @click="asking = false">Keep</ActButton>
     </p>
+    <p v-if="students.arriving" role="alertdialog" aria-label="Already here" class="row">
+      <span
+        >{{ students.arriving.name }} is here already. The file has {{ students.arriving.log.length }} times
+        of practice; it takes the place of all that is here.</span
+      >
+      <ActButton data-test="really-replace" @click="students.arrive()">Take the file</ActButton>
+      <ActButton @click="students.sendAway()">Keep what is here</ActButton>
+    </p>
     <p v-if="students.problem" role="alert" class="problem">{{ students.problem }}</p>
   </div>
 </template>

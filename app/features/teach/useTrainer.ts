@@ -2,6 +2,8 @@
 import { AT_THE_FOOT, afterRound, ladderOf, type Climb } from '#core/teach/ladder'
 import type { PlanStep } from '#core/teach/plan'
 import { climbLadder, type Round } from '#core/teach/simulated-student'
+import { figureContent } from '#core/document/figure-content'
+import { TICKS_PER_QUARTER } from '#core/time/meter'
 import { ticksSpan } from '#core/time/loops'
 import { randomId } from '#platform/files'
 import { todayIs, type Teach } from './useTeach'
@@ -120,7 +122,11 @@ export function useTrainer(teach: Teach, step: () => PlanStep) {
   /** Nobody plays: a student who is not there climbs the same ladder, and the log shows it. */
   function simulate(): void {
     const { difficulty, figureId, goalTempo } = step()
-    const strokes = store.song?.figures[figureId]?.content.notes.length || 32
+    const figure = store.song?.figures[figureId]
+    if (!store.song || !figure) return
+    const { notes, strokes: hits } = figureContent(store.song, figure)
+    const strokes = notes.length + hits.length
+    const roundSeconds = (at: number): number => ((figure.lengthTicks / TICKS_PER_QUARTER) * 60) / at
     const played = climbLadder(
       { comfort: goalTempo, learning: 0.01, timingSeconds: 0.018 },
       { difficulty, strokes },
@@ -134,7 +140,6 @@ export function useTrainer(teach: Teach, step: () => PlanStep) {
     const seconds = played.rounds.reduce((sum, one) => sum + roundSeconds(one.tempo), 0)
     log({ all: played.rounds.length, clean: good.length, reached }, Math.round(seconds / 6) / 10, true)
   }
-  const roundSeconds = (at: number): number => (step().bars * 4 * 60) / at
 
   onBeforeUnmount(() => {
     clearInterval(clock)
