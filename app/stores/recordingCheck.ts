@@ -59,8 +59,11 @@ export const useRecordingCheck = defineStore('recording check', () => {
     const made = await own.result
     if (job !== own) return
     progress.value = undefined
-    if (made.ok) findings.value = made.value
-    else if (made.refusal.code !== 'cancelled') problem.value = made.refusal.message
+    if (made.ok) {
+      findings.value = made.value
+      // The song was changed while its recording was listened to.
+      if (store.heardSong !== song) void ask()
+    } else if (made.refusal.code !== 'cancelled') problem.value = made.refusal.message
   }
 
   /** Listens to the whole recording and says what it has against the chart. */
