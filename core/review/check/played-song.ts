@@ -1,5 +1,6 @@
 // The song as the check looks at it: every note that sounds, in ticks of the song, with where it is written;
 // and the chord that sounds with it. Worked out once for each document.
+import { bisector } from 'd3-array'
 import { figureContent } from '../../document/figure-content'
 import type { Figure, Part, Song } from '../../document/schema'
 import { performContent, type PlayedNote } from '../../timeline/perform'
@@ -31,6 +32,7 @@ export interface SongChord {
 }
 
 const notesOf = new WeakMap<Song, SongNote[]>()
+const chordsOf = new WeakMap<Song, SongChord[]>()
 
 /** All notes with a pitch, in time order. */
 export function songNotes(song: Song): SongNote[] {
@@ -69,6 +71,8 @@ export function songNotes(song: Song): SongNote[] {
 
 /** The chords of all sections in song time; one that begins before its section takes from the one before. */
 export function songChords(song: Song): SongChord[] {
+  const known = chordsOf.get(song)
+  if (known) return known
   const chords = timelineOf(song).places.flatMap(({ section, startTicks }) =>
     section.harmony.map((chord) => ({
       sectionId: section.id,
@@ -79,22 +83,22 @@ export function songChords(song: Song): SongChord[] {
     })),
   )
   chords.sort((a, b) => a.startTicks - b.startTicks)
-  return chords.map((chord, index) => {
+  const made = chords.map((chord, index) => {
     const next = chords[index + 1]
     return next && next.startTicks < chord.endTicks ? { ...chord, endTicks: next.startTicks } : chord
   })
+  chordsOf.set(song, made)
+  return made
 }
+
+const firstNote = bisector<SongNote, number>(({ startTicks }) => startTicks).left
+/** The first note of a list in time order that begins at a tick or later. */
+export const firstFrom = (notes: readonly SongNote[], tick: number): number => firstNote(notes, tick)
 
 /** The notes that sound in a span and begin in it, from a list in time order. */
 export function notesWithin(notes: readonly SongNote[], from: number, to: number): SongNote[] {
-  let [low, high] = [0, notes.length]
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (notes[middle]!.startTicks < from) low = middle + 1
-    else high = middle
-  }
   const found: SongNote[] = []
-  for (let index = low; index < notes.length && notes[index]!.startTicks < to; index++)
+  for (let index = firstFrom(notes, from); index < notes.length && notes[index]!.startTicks < to; index++)
     found.push(notes[index]!)
   return found
 }

@@ -136,8 +136,18 @@ function playedBar(song: Song, part: Part, { start, meter }: { start: number; me
   }
 }
 
-/** Notes of a pass in ticks of the song. */
-function notesOf(song: Song, part: Part, { figure, placement, startTicks }: Play): BarNote[] {
+const notesOfPlays = new WeakMap<Play, BarNote[]>()
+
+/** Notes of a pass in ticks of the song; worked out once for each document, whose plays these are. */
+function notesOf(song: Song, part: Part, play: Play): BarNote[] {
+  const known = notesOfPlays.get(play)
+  if (known) return known
+  const made = notesOfPlay(song, part, play)
+  notesOfPlays.set(play, made)
+  return made
+}
+
+function notesOfPlay(song: Song, part: Part, { figure, placement, startTicks }: Play): BarNote[] {
   if (!figure || placement.kind !== 'figure') return []
   const content = figureContent(song, figure, placement.form)
   return performContent(content, figure, part, placement.shiftFrets).map((note) => ({

@@ -5,7 +5,7 @@ import type { Song, Source } from '../../../document/schema'
 import type { AskedNote } from '../../../listen/evidence/pitch-scores'
 import { ticksToSeconds, type TimeMap } from '../../../time/beat-grid'
 import { swungTick } from '../../../time/meter'
-import { songNotes, type SongNote } from '../played-song'
+import { firstFrom, songNotes, type SongNote } from '../played-song'
 
 /** One written note in all its passes, also where its figure is moved. */
 export interface ChartedNote {
@@ -90,15 +90,4 @@ function soundingTogether(notes: readonly SongNote[]): (note: SongNote) => SongN
     }
     return found
   }
-}
-
-/** The first note that begins at a tick or later. */
-function firstFrom(notes: readonly SongNote[], tick: number): number {
-  let [low, high] = [0, notes.length]
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (notes[middle]!.startTicks < tick) low = middle + 1
-    else high = middle
-  }
-  return low
 }
