@@ -1,7 +1,7 @@
 // A bar of a section as a place, and where the record has it.
-import { barStarts, sectionPlaces, songTimeMap } from '#core/document/form'
+import { barStarts } from '#core/document/form'
 import type { Place, Song } from '#core/document/schema'
-import { ticksToSeconds } from '#core/time/beat-grid'
+import { findingSeconds } from '#core/review/check/finding'
 import { barTicks } from '#core/time/meter'
 
 /** Bars count from 1. Undefined where the section has no such bar. */
@@ -21,9 +21,6 @@ export function sectionBarPlace(
 
 /** Seconds of the recording at which a bar begins; undefined where nothing is laid out. */
 export function secondsOfBar(song: Song | undefined, sectionId: string, bar: number): number | undefined {
-  const map = song && songTimeMap(song)
-  const place = song && sectionPlaces(song).find(({ section }) => section.id === sectionId)
-  const start = place && barStarts(place.section)[bar - 1]
-  if (!map || !place || start === undefined) return undefined
-  return ticksToSeconds(map, place.startTicks + start)
+  const place = sectionBarPlace(song, sectionId, bar)
+  return song && place && findingSeconds(song, place)
 }
