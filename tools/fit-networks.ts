@@ -1,11 +1,12 @@
 // The networks of core/listen: what each is asked, and how it is fitted. Sizes and decay were chosen on
 // every fifth song, held out of the fit.
 import { writeFileSync } from 'node:fs'
+import { chordToneGroups } from './fit-draft'
 import { keyGroups } from './fit-key'
 import type { Lesson } from './fit-lessons'
 import { fitNet, type Group } from './fit-net'
 
-export const NETWORKS = ['key', 'pulse', 'bars', 'boundary', 'return', 'chords'] as const
+export const NETWORKS = ['key', 'pulse', 'bars', 'boundary', 'return', 'chords', 'chord-tones'] as const
 type Network = (typeof NETWORKS)[number]
 export const isNetwork = (name: string): name is Network => (NETWORKS as readonly string[]).includes(name)
 
@@ -27,7 +28,7 @@ function pulseGroups(lessons: readonly Lesson[]): Group[] {
 
 type Shape = Omit<Parameters<typeof fitNet>[1], 'log'>
 interface Asked {
-  groups: (lessons: readonly Lesson[]) => Group[]
+  groups: (lessons: readonly Lesson[]) => Group[] | Promise<Group[]>
   shape: Shape
   /**
    * Whether it learns from songs as dense as records too. With them, pulse and chords said more of such songs
@@ -67,12 +68,20 @@ const ASKED: Record<Network, Asked> = {
     groups: (lessons) => lessons.flatMap(({ chords }) => chords),
     shape: { hidden: 32, outputs: 17, none: true, rounds: 24, rate: 0.004, decay: 1e-4 },
   },
+  'chord-tones': {
+    records: false,
+    groups: chordToneGroups,
+    shape: { hidden: 24, outputs: 1, rounds: 14, rate: 0.004, decay: 3e-4, binary: true },
+  },
 }
 
 /** Fits one network and writes its weights. */
-export function fitNetwork(name: Network, songs: readonly { record: boolean; lesson: Lesson }[]): void {
+export async function fitNetwork(
+  name: Network,
+  songs: readonly { record: boolean; lesson: Lesson }[],
+): Promise<void> {
   const { groups, shape, records } = ASKED[name]
-  const list = groups(songs.filter(({ record }) => records || !record).map(({ lesson }) => lesson))
+  const list = await groups(songs.filter(({ record }) => records || !record).map(({ lesson }) => lesson))
   console.log(`${name}: ${list.length} examples`)
   const { none, ...weights } = fitNet(list, { ...shape, log: (text) => console.log(`${name}: ${text}`) })
   const written = shape.none ? { ...weights, none } : weights

@@ -16,5 +16,5 @@ if (step === 'hear') {
 if (step === 'fit') {
   const heard: { record: boolean; lesson: Lesson }[] = []
   for (const song of songs) heard.push({ record: song.wish.record ?? false, lesson: await lessonOf(song) })
-  for (const name of words.filter(isNetwork)) fitNetwork(name, heard)
+  for (const name of words.filter(isNetwork)) await fitNetwork(name, heard)
 }

@@ -50,6 +50,12 @@ export function signatureOf(key: Key): number {
   return fifthsOf(key.tonic) - MODE_FIFTHS[key.mode]
 }
 
+/** The key of a mode with a signature: +2 and minor is B minor. */
+export const keyOfSignature = (fifths: number, mode: Mode): Key => ({
+  tonic: nameAtFifths(fifths + MODE_FIFTHS[mode]),
+  mode,
+})
+
 /**
  * Name of a pitch class in a key. In minor-like modes the raised seventh is kept inside the twelve (D♯ in E
  * minor); a double flat helps nobody at a fretboard and is said plainly (A in E♭ minor).

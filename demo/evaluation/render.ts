@@ -23,7 +23,7 @@ const BANKS: Record<Sounds, string> = {
 }
 const SAMPLE_RATE = 22_050
 const opened = new Map<Sounds, Promise<Bank>>()
-const bankOf = (sounds: Sounds): Promise<Bank> => {
+export const bankOf = (sounds: Sounds): Promise<Bank> => {
   if (!opened.has(sounds)) {
     const file = readFileSync(BANKS[sounds])
     opened.set(
@@ -50,7 +50,7 @@ const houseStem = (stem: Stem): Stem => ({
 })
 
 /** Tilts the spectrum, adds a little hiss: another room, another engineer. */
-function colour(channel: Float32Array, random: () => number, tilt: number): Float32Array {
+export function colour(channel: Float32Array, random: () => number, tilt: number): Float32Array {
   let low = 0
   return channel.map((value) => {
     low += 0.18 * (value - low)

@@ -21,7 +21,7 @@ const FULL = Array.from({ length: HARMONICS }, (_, h) => weightOf(h + 1)).reduce
   0,
 )
 
-interface Comb {
+export interface Comb {
   midi: number
   bins: number[]
   between: number[]
@@ -50,7 +50,7 @@ export function combs(
 }
 
 /** The level between bins, and never less than at the nearer one: a peak is wider than a bin. */
-function levelAt(levels: Float32Array, place: number): number {
+export function levelAt(levels: Float32Array, place: number): number {
   const bin = Math.round(place)
   return Math.max(levels[bin] ?? 0, levels[Math.floor(place)] ?? 0, levels[Math.ceil(place)] ?? 0)
 }

@@ -1,0 +1,71 @@
+// The order in which the measures of a score are played: repeats and their endings followed.
+import { childrenOf, type XmlNode } from './xml'
+
+const MOST_MEASURES = 5000
+const MOST_TIMES = 16
+
+interface Signs {
+  forward: boolean
+  /** Played so many times up to here. */
+  times: number | undefined
+  /** The passes in which the measure is played; all where none are named. */
+  endings: ReadonlySet<number> | undefined
+}
+
+const endingNumbers = (text: string): number[] =>
+  (text.match(/\d+/g) ?? []).map(Number).filter((number) => number >= 1 && number <= MOST_TIMES)
+
+/** The repeat signs at each measure; an ending reaches from its start to its stop. */
+function signsOf(measures: readonly XmlNode[]): Signs[] {
+  let open: Set<number> | undefined
+  return measures.map((measure): Signs => {
+    const barlines = childrenOf(measure, 'barline')
+    const endings = barlines.flatMap((barline) => childrenOf(barline, 'ending'))
+    const start = endings.find(({ attributes }) => attributes.type === 'start')
+    if (start) open = new Set(endingNumbers(start.attributes.number ?? ''))
+    const here = open?.size ? open : undefined
+    if (endings.some(({ attributes }) => attributes.type !== 'start')) open = undefined
+    const repeats = barlines.flatMap((barline) => childrenOf(barline, 'repeat'))
+    const back = repeats.find(({ attributes }) => attributes.direction === 'backward')
+    const times = Math.min(MOST_TIMES, Math.max(2, Number(back?.attributes.times ?? 2) || 2))
+    return {
+      forward: repeats.some(({ attributes }) => attributes.direction === 'forward'),
+      times: back ? times : undefined,
+      endings: here,
+    }
+  })
+}
+
+/** Indices of measures as they are played, at most five thousand. */
+export function playOrder(measures: readonly XmlNode[]): number[] {
+  const signs = signsOf(measures)
+  const order: number[] = []
+  let [index, from, pass] = [0, 0, 1]
+  while (index < measures.length && order.length < MOST_MEASURES) {
+    const { forward, times, endings } = signs[index]!
+    if (forward && index !== from) [from, pass] = [index, 1]
+    if (!endings || endings.has(pass)) order.push(index)
+    const skipped = endings && !endings.has(pass)
+    if (times !== undefined && !skipped && pass < Math.max(times, lastEnding(signs, from, index))) {
+      pass += 1
+      index = from
+      continue
+    }
+    // The last ending has been played: what follows begins anew.
+    if (times !== undefined || (endings && !signs[index + 1]?.endings)) {
+      if (!skipped) [from, pass] = [index + 1, 1]
+    }
+    index += 1
+  }
+  return order
+}
+
+/**
+ * The highest pass named by the endings that belong to a repeat: those up to its sign and right behind it.
+ */
+function lastEnding(signs: readonly Signs[], from: number, at: number): number {
+  let last = at
+  while (signs[last + 1]?.endings) last += 1
+  const named = signs.slice(from, last + 1).flatMap(({ endings }) => [...(endings ?? [])])
+  return Math.max(0, ...named)
+}

@@ -1,0 +1,289 @@
+// A MusicXML file as a written score, whoever wrote it: repeats played out, tied notes joined, notes
+// without a string laid on the neck. What is not read is counted.
+import { strFromU8, unzipSync } from 'fflate'
+import { ok, refuse, type Result } from '../../result'
+import { keyOfSignature, MODES, type Key, type Mode } from '../../music/pitch'
+import { barTicks, STRAIGHT, TICKS_PER_QUARTER, type Meter } from '../../time/meter'
+import type { Feel } from '../../document/schema'
+import { dropped, type Dropped, type WrittenBar, type WrittenScore } from '../score/written-score'
+import { playOrder } from './play-order'
+import { readMeasure, type ReadMeasure } from './read-measure'
+import { readPart, type PartMeasures } from './read-part'
+import { CONTAINER_PATH } from './write-musicxml'
+import { FREE_TIME, IN_TIME } from './write-part'
+import { childOf, childrenOf, numberOf, readXml, textOf, type XmlNode } from './xml'
+
+export interface ReadScore {
+  score: WrittenScore
+  dropped: Dropped[]
+}
+
+const WHAT = 'MusicXML file'
+const MOST_BYTES = 40_000_000
+const MOST_UNPACKED = 40_000_000
+const MOST_PARTS = 40
+const MOST_SECTION = 80
+const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b
+
+/** A `.musicxml` or `.mxl` file. Refused when it is none, damaged, or holds nothing to read. */
+export function readMusicXml(bytes: Uint8Array): Result<ReadScore> {
+  if (bytes.length > MOST_BYTES) return refuse('musicxml', `This ${WHAT} is too large: export fewer parts.`)
+  const text = isZip(bytes) ? unpacked(bytes) : ok(decoded(bytes))
+  if (!text.ok) return text
+  const root = readXml(text.value, WHAT)
+  if (!root.ok) return root
+  if (root.value.name === 'score-timewise')
+    return refuse('musicxml', 'This score is written measure by measure: export it again part by part.')
+  if (root.value.name !== 'score-partwise')
+    return refuse('musicxml', `This is no ${WHAT}: its first element is <${root.value.name.slice(0, 40)}>.`)
+  return scoreOf(root.value)
+}
+
+/** Text in the encoding its first bytes say: UTF-16 with a mark, else UTF-8. */
+function decoded(bytes: Uint8Array): string {
+  const [first, second] = bytes
+  if (first === 0xff && second === 0xfe) return fromUtf16(bytes, true)
+  return first === 0xfe && second === 0xff ? fromUtf16(bytes, false) : strFromU8(bytes)
+}
+
+function fromUtf16(bytes: Uint8Array, littleEndian: boolean): string {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  let text = ''
+  for (let at = 2; at + 1 < bytes.length; at += 2)
+    text += String.fromCharCode(view.getUint16(at, littleEndian))
+  return text
+}
+
+/** The score in a `.mxl`: the one its container names, else the first that looks like one. */
+function unpacked(bytes: Uint8Array): Result<string> {
+  const damaged = refuse('musicxml', 'This packed score is damaged: export it anew.')
+  try {
+    let size = 0
+    const names: string[] = []
+    unzipSync(bytes, {
+      filter: ({ name, originalSize }) => {
+        size += originalSize
+        names.push(name)
+        return false
+      },
+    })
+    if (size > MOST_UNPACKED) return refuse('musicxml', 'This packed score is too large when unpacked.')
+    const only = (wanted: string): Uint8Array | undefined =>
+      unzipSync(bytes, { filter: ({ name }) => name === wanted })[wanted]
+    const container = only(CONTAINER_PATH)
+    const named = container && rootfileOf(strFromU8(container))
+    const path = named && names.includes(named) ? named : names.find(looksLikeScore)
+    const score = path && only(path)
+    return score ? ok(decoded(score)) : damaged
+  } catch {
+    return damaged
+  }
+}
+
+const looksLikeScore = (name: string): boolean =>
+  /\.(musicxml|xml)$/i.test(name) && !name.startsWith('META-INF/')
+function rootfileOf(text: string): string | undefined {
+  const read = readXml(text, WHAT)
+  const files = read.ok ? childOf(read.value, 'rootfiles') : undefined
+  return childOf(files, 'rootfile')?.attributes['full-path']
+}
+
+function scoreOf(root: XmlNode): Result<ReadScore> {
+  const parts = childrenOf(root, 'part').filter((part) => childrenOf(part, 'measure').length > 0)
+  if (!parts.length) return refuse('musicxml', 'There are no measures in this score.')
+  if (parts.length > MOST_PARTS)
+    return refuse('musicxml', `This score has more than ${MOST_PARTS} parts: export fewer.`)
+  const order = playOrder(childrenOf(parts[0], 'measure'))
+  const read = parts.map((part) => measuresOf(part, order))
+  const bars = barsOf(childrenOf(parts[0], 'measure'), order, read)
+  const listed = new Map(
+    childrenOf(childOf(root, 'part-list'), 'score-part').map((node) => [node.attributes.id, node]),
+  )
+  const laid = parts.map((part, index) =>
+    readPart(read[index]!, bars, { part, listed: listed.get(part.attributes.id), number: index + 1 }),
+  )
+  const first = read[0]!
+  const endTicks = bars.reduce((sum, { lengthTicks }) => sum + lengthTicks, 0)
+  const title = textOf(childOf(root, 'work'), 'work-title') || textOf(root, 'movement-title')
+  const creators = childrenOf(childOf(root, 'identification'), 'creator')
+  const score: WrittenScore = {
+    title: title.slice(0, 200) || 'A score brought in',
+    artist: (creators[0]?.text.trim() ?? '').slice(0, 200),
+    key: bars[0]?.key ?? { tonic: 'C', mode: 'major' },
+    feel: feelOf(parts[0]!),
+    bars,
+    harmony: laidOut(first, bars, 'harmony')
+      .filter(({ framed }) => !framed)
+      .map(({ startTicks, symbol }) => ({ startTicks, symbol, lengthTicks: 0 })),
+    tempo: laidOut(first, bars, 'tempo'),
+    parts: laid.flatMap(({ part }) => part ?? []),
+    endTicks,
+  }
+  return ok({ score: withLengths(score), dropped: leftOut(root, read, laid, order) })
+}
+
+function measuresOf(part: XmlNode, order: readonly number[]): PartMeasures {
+  const running = { divisions: 1, transpose: 0 }
+  const measures = childrenOf(part, 'measure').map((measure) => readMeasure(measure, running))
+  return order.map((index) => measures[index] ?? EMPTY)
+}
+const EMPTY: ReadMeasure = {
+  notes: [],
+  harmony: [],
+  tempo: [],
+  rehearsal: undefined,
+  words: [],
+  lengthTicks: 0,
+  unpitched: 0,
+}
+
+const UNITS = [2, 4, 8, 16] as const
+const isUnit = (unit: number | undefined): unit is Meter['unit'] => UNITS.some((one) => one === unit)
+const MOST_BEATS = 32
+
+/** The meter said in a measure; one that cannot be counted here is passed over. */
+function meterIn(measure: XmlNode): Meter | undefined {
+  const time = childrenOf(measure, 'attributes')
+    .map((node) => childOf(node, 'time'))
+    .find(Boolean)
+  const beats = textOf(time, 'beats')
+    .split('+')
+    .reduce((sum, text) => sum + Number(text), 0)
+  const unit = numberOf(time, 'beat-type')
+  return time && Number.isInteger(beats) && beats >= 1 && beats <= MOST_BEATS && isUnit(unit)
+    ? { beats, unit }
+    : undefined
+}
+
+function keyIn(measure: XmlNode): Key | undefined {
+  const node = childrenOf(measure, 'attributes')
+    .map((attributes) => childOf(attributes, 'key'))
+    .find(Boolean)
+  const fifths = numberOf(node, 'fifths')
+  if (fifths === undefined || !Number.isInteger(fifths) || Math.abs(fifths) > 7) return undefined
+  const mode = MODES.find((one) => one === textOf(node, 'mode')) ?? ('major' satisfies Mode)
+  const key = keyOfSignature(fifths, mode)
+  return /^[A-G](#{0,2}|b{0,2})$/.test(key.tonic) ? key : undefined
+}
+
+/** A bar shorter or longer than its meter says, as a pickup is. */
+function meterOfLength(lengthTicks: number): Meter | undefined {
+  const unit = ([4, 8, 16] as const).find((one) => lengthTicks % ((TICKS_PER_QUARTER * 4) / one) === 0)
+  const beats = unit && (lengthTicks * unit) / (TICKS_PER_QUARTER * 4)
+  return beats && beats <= MOST_BEATS ? { beats, unit } : undefined
+}
+
+function barsOf(
+  measures: readonly XmlNode[],
+  order: readonly number[],
+  read: readonly PartMeasures[],
+): WrittenBar[] {
+  let meter: Meter = { beats: 4, unit: 4 }
+  let [startTicks, free] = [0, false]
+  const meters = measures.map((measure) => (meter = meterIn(measure) ?? meter))
+  let key: Key | undefined
+  const keys = measures.map((measure) => (key = keyIn(measure) ?? key))
+  let sung: Key | undefined
+  return order.map((index, place): WrittenBar => {
+    const own = read[0]![place]!
+    if (own.words.includes(FREE_TIME)) free = true
+    if (own.words.includes(IN_TIME)) free = false
+    const nominal = meters[index]!
+    const filled = Math.max(...read.map((part) => part[place]?.lengthTicks ?? 0))
+    const short = filled > 0 && (measures[index]!.attributes.implicit === 'yes' || filled > barTicks(nominal))
+    const actual = (short ? meterOfLength(filled) : undefined) ?? nominal
+    const lengthTicks = barTicks(actual)
+    const now = keys[index]
+    const changed = now && (!sung || now.tonic !== sung.tonic || now.mode !== sung.mode)
+    if (changed) sung = now
+    const bar = {
+      startTicks,
+      lengthTicks,
+      meter: actual,
+      free,
+      ...(own.rehearsal ? { section: own.rehearsal.slice(0, MOST_SECTION) } : {}),
+      ...(changed ? { key: now } : {}),
+    }
+    startTicks += lengthTicks
+    return bar
+  })
+}
+
+/** Chords or tempos of all measures at their places in the song. */
+function laidOut<K extends 'harmony' | 'tempo'>(
+  measures: PartMeasures,
+  bars: readonly WrittenBar[],
+  what: K,
+): ReadMeasure[K][number][] {
+  const all = measures.flatMap((measure, place) => {
+    const bar = bars[place]!
+    const entries: readonly ReadMeasure[K][number][] = measure[what]
+    return entries
+      .filter(({ startTicks }) => startTicks < bar.lengthTicks)
+      .map((entry) => ({ ...entry, startTicks: entry.startTicks + bar.startTicks }))
+  })
+  return all.sort((a, b) => a.startTicks - b.startTicks)
+}
+
+/** Each chord holds until the next. */
+function withLengths(score: WrittenScore): WrittenScore {
+  const last = new Map(score.harmony.map((change) => [change.startTicks, change]))
+  const changes = [...last.values()]
+  const harmony = changes.map((change, index) => ({
+    ...change,
+    lengthTicks: (changes[index + 1]?.startTicks ?? score.endTicks) - change.startTicks,
+  }))
+  return { ...score, harmony: harmony.filter(({ lengthTicks }) => lengthTicks > 0) }
+}
+
+function feelOf(part: XmlNode): Feel {
+  const swing = childrenOf(part, 'measure')
+    .slice(0, 2)
+    .flatMap((measure) => measure.children)
+    .flatMap((node) => (node.name === 'sound' ? [node] : childrenOf(node, 'sound')))
+    .map((sound) => childOf(sound, 'swing'))
+    .find(Boolean)
+  const [first, second] = [numberOf(swing, 'first') ?? 1, numberOf(swing, 'second') ?? 1]
+  const ratio = Math.max(0.5, Math.min(0.75, Math.round((1000 * first) / (first + second)) / 1000))
+  const level = textOf(swing, 'swing-type') === '16th' ? 'sixteenths' : 'eighths'
+  return { subdivision: 'eighths', swing: ratio > 0.5 ? { ratio, level } : STRAIGHT }
+}
+
+/** Jumps that are not followed, and what else was passed over. */
+function leftOut(
+  root: XmlNode,
+  read: readonly PartMeasures[],
+  laid: readonly ReturnType<typeof readPart>[],
+  order: readonly number[],
+): Dropped[] {
+  const measures = childrenOf(childrenOf(root, 'part')[0], 'measure')
+  const sounds = measures.flatMap(({ children }) =>
+    children.flatMap((node) => (node.name === 'sound' ? [node] : childrenOf(node, 'sound'))),
+  )
+  const jumps = sounds.filter(({ attributes }) => attributes.dacapo ?? attributes.dalsegno).length
+  const sum = (count: (measure: ReadMeasure) => number): number =>
+    read.reduce((all, part) => part.reduce((total, measure) => total + count(measure), all), 0)
+  return dropped([
+    {
+      what: 'jumps (da capo, dal segno)',
+      count: jumps,
+      why: 'only repeats and their endings are followed: lay the rest out on the map',
+    },
+    { what: 'notes without a pitch', count: sum(({ unpitched }) => unpitched), why: 'drums are not charted' },
+    {
+      what: 'chord frames',
+      count: sum(({ harmony }) => harmony.filter(({ framed }) => framed).length),
+      why: 'the notes are kept, the grips they were struck from are not',
+    },
+    {
+      what: 'notes off the neck',
+      count: laid.reduce((all, { offNeck }) => all + offNeck, 0),
+      why: 'no string of the instrument reaches them',
+    },
+    {
+      what: 'measures after the five thousandth',
+      count: order.length >= 5000 ? 1 : 0,
+      why: 'a song holds at most five thousand bars',
+    },
+  ])
+}

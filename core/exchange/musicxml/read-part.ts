@@ -1,0 +1,163 @@
+// One part of a file as notes on strings: tied notes joined, the tablature staff where there is one, else
+// every pitch laid on the neck by the way of the hand.
+import { draftPlaces } from '../../fretboard/lines/draft-places'
+import { soundingMidi } from '../../document/part-pitch'
+import type { Part } from '../../document/schema'
+import { midiOf } from '../../music/pitch'
+import { noteOrder, type WrittenBar, type WrittenNote, type WrittenPart } from '../score/written-score'
+import { partFor } from '../score/instrument-for'
+import type { ReadMeasure, ReadNote } from './read-measure'
+import { childOf, childrenOf, numberOf, textOf, type XmlNode } from './xml'
+
+export type PartMeasures = readonly ReadMeasure[]
+interface Named {
+  part: XmlNode
+  listed: XmlNode | undefined
+  number: number
+}
+
+const MOST_NAME = 60
+/** The way of the hand is looked for over so many notes at once: a long line would take long. */
+const NOTES_AT_ONCE = 120
+/** Any steady pulse: only order and distance count. */
+const TICKS_PER_SECOND = 20_160
+
+export function readPart(
+  measures: PartMeasures,
+  bars: readonly WrittenBar[],
+  named: Named,
+): { part: WrittenPart | undefined; offNeck: number } {
+  const facts = partOf(named)
+  const staff = tabStaff(named.part)
+  const all = measures.flatMap((measure, place) => atPlace(measure, bars[place]!))
+  const own = staff === undefined ? all : all.filter((note) => note.staff === staff)
+  const joined = tied(own)
+  const laid = onStrings(joined, facts)
+  if (!laid.length && !joined.length) return { part: undefined, offNeck: 0 }
+  const { name, instrument, tuning, sound } = facts
+  const notes = laid.sort(noteOrder)
+  return {
+    part: { name, instrument, tuning, sound, notes, grips: [] },
+    offNeck: joined.length - notes.length,
+  }
+}
+
+/** The notes of a measure in song time; what begins behind the bar line of a cut bar is none. */
+const atPlace = ({ notes }: ReadMeasure, { startTicks, lengthTicks }: WrittenBar): ReadNote[] =>
+  notes
+    .filter((note) => note.startTicks < lengthTicks)
+    .map((note) => ({ ...note, startTicks: note.startTicks + startTicks }))
+
+function partOf({ part, listed, number }: Named): Part {
+  const details = childrenOf(part, 'measure')
+    .flatMap((measure) => childrenOf(measure, 'attributes'))
+    .flatMap((attributes) => childrenOf(attributes, 'staff-details'))
+  const tuned = details.find((node) => childrenOf(node, 'staff-tuning').length > 0)
+  const lines = childrenOf(tuned, 'staff-tuning')
+    .toSorted((a, b) => Number(b.attributes.line) - Number(a.attributes.line))
+    .map(openPitch)
+  const midiProgram = numberOf(childOf(listed, 'midi-instrument'), 'midi-program')
+  const instrument = textOf(childOf(listed, 'score-instrument'), 'instrument-name')
+  const name = textOf(listed, 'part-name').slice(0, MOST_NAME)
+  return partFor(
+    {
+      openMidi: lines.every((midi) => midi !== undefined) ? lines.flatMap((midi) => midi ?? []) : [],
+      name: instrument || name,
+      program: midiProgram === undefined ? undefined : midiProgram - 1,
+      capo: numberOf(tuned, 'capo'),
+    },
+    { id: `part-${number}`, name: name || `Part ${number}` },
+  )
+}
+
+function openPitch(node: XmlNode): number | undefined {
+  const midi = midiOf(`${textOf(node, 'tuning-step')}${textOf(node, 'tuning-octave')}`)
+  return midi === undefined ? undefined : midi + (numberOf(node, 'tuning-alter') ?? 0)
+}
+
+/** The staff with a tablature clef; undefined when the part has none, or only one staff. */
+function tabStaff(part: XmlNode): number | undefined {
+  const attributes = childrenOf(part, 'measure').flatMap((measure) => childrenOf(measure, 'attributes'))
+  const staves = Math.max(1, ...attributes.map((node) => numberOf(node, 'staves') ?? 1))
+  if (staves < 2) return undefined
+  const tab = attributes
+    .flatMap((node) => childrenOf(node, 'clef'))
+    .find((clef) => textOf(clef, 'sign') === 'TAB')
+  return tab && Number(tab.attributes.number ?? 1)
+}
+
+/** Tied notes as one: the ties of a string, or of a pitch where no string is given. */
+function tied(notes: readonly ReadNote[]): ReadNote[] {
+  const open = new Map<string, ReadNote>()
+  const whole: ReadNote[] = []
+  for (const note of notes.toSorted((a, b) => a.startTicks - b.startTicks)) {
+    const key = note.string === undefined ? `pitch ${note.midi}` : `string ${note.string} ${note.fret}`
+    const before = note.tieStop ? open.get(key) : undefined
+    const joins = before && before.startTicks + before.lengthTicks === note.startTicks
+    const kept = joins ? before : { ...note }
+    if (joins) before.lengthTicks += note.lengthTicks
+    else whole.push(kept)
+    if (note.tieStart) open.set(key, kept)
+    else open.delete(key)
+  }
+  return whole
+}
+
+const highestFret = ({ instrument }: Part): number => instrument.fretCount - instrument.capo
+
+/** What the file lays on a string stays there; the rest goes where the hand finds it. */
+function onStrings(notes: readonly ReadNote[], part: Part): WrittenNote[] {
+  const fits = ({ string, fret }: ReadNote): boolean =>
+    string !== undefined &&
+    fret !== undefined &&
+    Number.isInteger(string) &&
+    Number.isInteger(fret) &&
+    string >= 1 &&
+    string <= part.tuning.openMidi.length &&
+    fret >= 0 &&
+    fret <= highestFret(part)
+  const given = notes.filter(fits).map((note) => written(note, note.string!, note.fret!, part))
+  return [
+    ...given,
+    ...laid(
+      notes.filter((note) => !fits(note)),
+      part,
+    ),
+  ]
+}
+
+function laid(notes: readonly ReadNote[], part: Part): WrittenNote[] {
+  const found: WrittenNote[] = []
+  for (let from = 0; from < notes.length; from += NOTES_AT_ONCE) {
+    const some = notes.slice(from, from + NOTES_AT_ONCE)
+    const places = draftPlaces(
+      some.map(({ startTicks, lengthTicks, midi }) => ({
+        midi,
+        startSeconds: startTicks / TICKS_PER_SECOND,
+        endSeconds: (startTicks + lengthTicks) / TICKS_PER_SECOND,
+      })),
+      part,
+      { tonic: 'C', mode: 'major' },
+    )
+    places.forEach((place, index) => {
+      if (place) found.push(written(some[index]!, place.string, place.fret, part))
+    })
+  }
+  return found
+}
+
+function written(note: ReadNote, string: number, fret: number, part: Part): WrittenNote {
+  const { startTicks, lengthTicks, articulations, accent, pick, finger, pluck } = note
+  return {
+    string,
+    fret,
+    midi: soundingMidi(part, string, fret),
+    startTicks,
+    lengthTicks,
+    articulations,
+    accent,
+    ...(pick ? { pick } : {}),
+    ...(finger ? { finger } : {}),
+    ...(pluck ? { pluck } : {}),
+  }
+}

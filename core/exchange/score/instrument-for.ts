@@ -1,0 +1,69 @@
+// The instrument and tuning a file means: by its open strings where it gives them, else by its name.
+import { INSTRUMENT_KINDS, INSTRUMENTS, isBass, type InstrumentKind } from '../../instrument/instruments'
+import { tuningsFor } from '../../instrument/tunings'
+import { newPart } from '../../document/new-song'
+import type { Part } from '../../document/schema'
+
+export interface SaidInstrument {
+  /** Sounding open strings, string 1 first; empty where the file does not say. */
+  openMidi: readonly number[]
+  name: string
+  /** General MIDI program from 0. */
+  program?: number | undefined
+  capo?: number | undefined
+}
+
+const LOWEST_OPEN = 12
+const HIGHEST_OPEN = 90
+const MOST_CAPO = 12
+/** Basses among the programs of General MIDI. */
+const BASS_PROGRAMS = { first: 32, last: 39 }
+const SOUND_OF_PROGRAM: Record<number, Part['sound']> = {
+  24: 'steel',
+  25: 'steel',
+  26: 'clean',
+  27: 'clean',
+  28: 'clean',
+  29: 'driven',
+  30: 'distorted',
+  31: 'distorted',
+  32: 'finger bass',
+  33: 'finger bass',
+  34: 'pick bass',
+}
+
+const soundsLikeBass = ({ name, program }: SaidInstrument): boolean =>
+  /bass/i.test(name) ||
+  (program !== undefined && program >= BASS_PROGRAMS.first && program <= BASS_PROGRAMS.last)
+
+/** The distance of a tuning from an instrument's usual one, semitones over all strings. */
+const distance = (kind: InstrumentKind, openMidi: readonly number[]): number =>
+  INSTRUMENTS[kind].standardMidi.reduce((sum, midi, index) => sum + Math.abs(midi - openMidi[index]!), 0)
+
+function kindFor(said: SaidInstrument): InstrumentKind {
+  const named = INSTRUMENT_KINDS.find((kind) => INSTRUMENTS[kind].name === said.name)
+  const { openMidi } = said
+  if (!openMidi.length) return named ?? (soundsLikeBass(said) ? 'bass-4' : 'guitar-6')
+  if (named && INSTRUMENTS[named].standardMidi.length === openMidi.length) return named
+  const fitting = INSTRUMENT_KINDS.filter((kind) => INSTRUMENTS[kind].standardMidi.length === openMidi.length)
+  return fitting.sort((a, b) => distance(a, openMidi) - distance(b, openMidi))[0] ?? 'guitar-6'
+}
+
+/** A part without notes. A tuning that no instrument has strings for is left at the usual one. */
+export function partFor(said: SaidInstrument, facts: { id: string; name: string }): Part {
+  const kind = kindFor(said)
+  const { openMidi } = said
+  const sound = openMidi.every((midi) => midi >= LOWEST_OPEN && midi <= HIGHEST_OPEN)
+  const strung = sound && openMidi.length === INSTRUMENTS[kind].standardMidi.length
+  const part = newPart({ ...facts, kind, ...(strung ? { tuning: tuningOf(kind, openMidi) } : {}) })
+  const heard = SOUND_OF_PROGRAM[said.program ?? -1]
+  const fits = heard && isBass(kind) === heard.endsWith('bass')
+  const capo = Math.max(0, Math.min(MOST_CAPO, Math.round(said.capo ?? 0)))
+  return { ...part, ...(fits ? { sound: heard } : {}), instrument: { ...part.instrument, capo } }
+}
+
+/** A tuning that has a name is called by it. */
+function tuningOf(kind: InstrumentKind, openMidi: readonly number[]): Part['tuning'] {
+  const known = tuningsFor(kind).find((tuning) => tuning.openMidi.join() === openMidi.join())
+  return known ?? { name: 'Own tuning', openMidi: [...openMidi], shapeOffset: 0 }
+}

@@ -1,0 +1,81 @@
+// A song as open formats see it: bars in playing order and, of every part, notes on strings one after
+// another, whatever figures, passes and strokes they came from. Formats are written from it and read into
+// it.
+import type { Articulation, Note, Part } from '../../document/schema'
+import type { Key } from '../../music/pitch'
+import type { Feel } from '../../document/schema'
+import type { Meter } from '../../time/meter'
+
+export interface WrittenBar {
+  /** Ticks from the start of the song. */
+  startTicks: number
+  lengthTicks: number
+  meter: Meter
+  free: boolean
+  /** Said where a section begins. */
+  section?: string
+  /** The sounding key, said where it changes. */
+  key?: Key
+}
+export interface WrittenNote {
+  string: number
+  fret: number
+  /** Sounding. */
+  midi: number
+  startTicks: number
+  lengthTicks: number
+  articulations: Articulation[]
+  accent: boolean
+  pick?: Note['pick']
+  finger?: Note['finger']
+  /** Of a strum: its strings together, by the thumb or the fingers where it says so. */
+  pluck?: 'thumb' | 'fingers'
+}
+export interface WrittenGrip {
+  startTicks: number
+  symbol: string
+  strings: readonly { fret: number | null; finger?: string | undefined }[]
+}
+export interface WrittenPart {
+  name: string
+  instrument: Part['instrument']
+  tuning: Part['tuning']
+  sound: Part['sound']
+  notes: WrittenNote[]
+  grips: WrittenGrip[]
+}
+export interface WrittenHarmony {
+  startTicks: number
+  lengthTicks: number
+  symbol: string
+}
+/** From here on so many quarters a minute. */
+export interface WrittenTempo {
+  startTicks: number
+  quartersPerMinute: number
+}
+export interface WrittenScore {
+  title: string
+  artist: string
+  key: Key
+  feel: Feel
+  bars: WrittenBar[]
+  harmony: WrittenHarmony[]
+  tempo: WrittenTempo[]
+  parts: WrittenPart[]
+  endTicks: number
+}
+
+/** What a file could not hold or a reader left out: what it is, how often, why. */
+export interface Dropped {
+  what: string
+  count: number
+  why: string
+}
+export function dropped(entries: readonly Dropped[]): Dropped[] {
+  return entries.filter(({ count }) => count > 0)
+}
+
+/** Notes in order: by time, the lowest string first. */
+export const noteOrder = (a: WrittenNote, b: WrittenNote): number =>
+  a.startTicks - b.startTicks || b.string - a.string
