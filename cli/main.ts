@@ -13,6 +13,9 @@ const USAGE = `Usage:
         [--beats ANALYSIS.json]                       what one player plays there, note by note
   npm run -s cli -- timeline SONG                     the unrolled form, bar by bar
   npm run -s cli -- render SONG --out X.wav           the chart as sound
+  npm run -s cli -- export SONG --format musicxml|mxl|midi|csv|chords|svg|pdf|wav [--part NAME]
+        [--section NAME] --out FILE                   for other programs; says what is left out
+  npm run -s cli -- import FILE --out SONG.json [--into SONG --part NAME]   from MusicXML, MIDI, CSV, chords
   npm run -s cli -- name-grip x57765                  names, degrees, reach, fingers of a grip
   npm run -s cli -- grips "F#m7/E" [--after x02220] [--count 5] [--easier]
   npm run -s cli -- call "G seven seven, hammer seven nine eleven" [--step 1/8]
@@ -66,16 +69,19 @@ const VALUES = [
   'count',
   'direction',
   'figure',
+  'format',
   'frets',
   'from',
   'high',
   'interval',
+  'into',
   'key',
   'low',
   'order',
   'out',
   'part',
   'recording',
+  'section',
   'side',
   'step',
   'strings',
@@ -127,12 +133,20 @@ async function run({ words: [command, input], flags }: { words: string[]; flags:
   if (ofText) return print((await ofText())(input, flags), flags)
   if (command === 'check') return print(await check(input, flags), flags)
   if (command === 'draft') return print(await (await import('./draft-command')).draft(input, flags), flags)
+  if (command === 'export' || command === 'import') return exchange(command, input, flags)
   const ofSong = own(SONG_COMMANDS)
   if (ofSong) return print((await ofSong())(await documentOf(input), flags), flags)
   const writing = own(WRITING_COMMANDS)
   if (!writing) throw new Complaint(USAGE)
   await writing(input, flags.out)
   return 0
+}
+
+async function exchange(command: 'export' | 'import', input: string, flags: Flags): Promise<number> {
+  const { exportFile, importToSong } = await import('./exchange-commands')
+  const answer =
+    command === 'import' ? importToSong(input, flags) : exportFile(await documentOf(input), flags)
+  return print(await answer, flags)
 }
 
 /** A song that breaks the rules of a song is checked all the same: that is the first finding. */

@@ -20,10 +20,13 @@ const SIGNS = /[♩♭♮♯←-↓≈]+/
 /** Font sizes are in millimetres; PDF wants points. */
 const POINTS_PER_MM = 72 / 25.4
 
-async function fontBase64(name: string): Promise<string> {
+async function fetchFont(name: string): Promise<Uint8Array> {
   const answer = await fetch(`/fonts/${name}.ttf`)
   if (!answer.ok) throw new Error(`font ${name} is missing`)
-  const bytes = new Uint8Array(await answer.arrayBuffer())
+  return new Uint8Array(await answer.arrayBuffer())
+}
+
+function base64(bytes: Uint8Array): string {
   let binary = ''
   for (let at = 0; at < bytes.length; at += 8192)
     binary += String.fromCharCode(...bytes.subarray(at, at + 8192))
@@ -115,13 +118,17 @@ function draw(pdf: jsPDF, shape: Primitive): void {
 }
 
 /** The sheet as a PDF, its texts as text in the faces of the page. */
-export async function sheetPdf(pages: readonly SheetPage[], title: string): Promise<Uint8Array> {
-  const [{ jsPDF }, ...fonts] = await Promise.all([import('jspdf'), ...FACES.map(fontBase64)])
+export async function sheetPdf(
+  pages: readonly SheetPage[],
+  title: string,
+  loadFont: (name: string) => Promise<Uint8Array> = fetchFont,
+): Promise<Uint8Array> {
+  const [{ jsPDF }, ...fonts] = await Promise.all([import('jspdf'), ...FACES.map(loadFont)])
   const first = pages[0]!
   const pdf = new jsPDF({ unit: 'mm', format: [first.width, first.height], compress: true })
   pdf.setProperties({ title, creator: 'Synchorda' })
   FACES.forEach((name, index) => {
-    pdf.addFileToVFS(`${name}.ttf`, fonts[index]!)
+    pdf.addFileToVFS(`${name}.ttf`, base64(fonts[index]!))
     pdf.addFont(`${name}.ttf`, name, 'normal')
   })
   pages.forEach((page, index) => {

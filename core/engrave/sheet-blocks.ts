@@ -10,6 +10,12 @@ export interface SheetOptions {
   naming: Naming
   strings: 'numbers' | 'letters'
   form: 'exact' | 'eased'
+  /** One section only, and what is played in it. */
+  sectionId?: string
+  /** One figure only. */
+  figureId?: string
+  /** What a student plays from, or all a teacher wants to see; the teacher’s where nothing is said. */
+  reader?: 'student' | 'teacher'
 }
 export interface SheetPage {
   width: number

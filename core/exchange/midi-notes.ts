@@ -19,7 +19,7 @@ const MOST_FILE_TICKS = 2 ** 26
  * What is wrong with the bytes before the library reads them: chunks that claim more than there is, times
  * that add up to years. Undefined when they may be read.
  */
-function bytesProblem(bytes: Uint8Array): string | undefined {
+export function midiBytesProblem(bytes: Uint8Array): string | undefined {
   if (bytes.length > MOST_BYTES) return 'is larger than 4 MB: export only the track you need.'
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const [headerBytes, tracks, division] = [view.getUint32(4), view.getUint16(10), view.getUint16(12)]
@@ -70,7 +70,7 @@ function timesEnd(bytes: Uint8Array, from: number, end: number): boolean {
 export function readMidiNotes(bytes: Uint8Array): Result<MidiTrack[]> {
   if (bytes.length < 14 || String.fromCharCode(...bytes.subarray(0, 4)) !== 'MThd')
     return refuse('midi', 'This is not a MIDI file. Export the line as a .mid file and try again.')
-  const problem = bytesProblem(bytes)
+  const problem = midiBytesProblem(bytes)
   if (problem) return refuse('midi', `This MIDI file ${problem}`)
   let file: BasicMIDI
   try {

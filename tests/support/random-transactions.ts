@@ -276,6 +276,15 @@ export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => un
   movePart: (song, roll) => ({ partId: idOf(song.parts, roll), to: roll.below(7) }),
   removePart: (song, roll) => ({ partId: idOf(song.parts, roll) }),
   addFigure: (song, roll) => ({ figure: aFigure(song, roll) }),
+  bringInPart: (song, roll) => {
+    const figure = aFigure(song, roll)
+    const placed = placement(song, roll)
+    return {
+      part: song.parts[figure.partId] ?? newPart({ id: figure.partId, name: 'New', kind: 'guitar-6' }),
+      figures: roll.below(3) ? [figure] : [],
+      cells: [{ sectionId: placed.sectionId, placements: roll.below(2) ? [placed] : [] }],
+    }
+  },
   changeFigure: (song, roll) => {
     const figureId = idOf(song.figures, roll)
     const partId = Object.hasOwn(song.figures, figureId) ? song.figures[figureId]!.partId : ''

@@ -1,5 +1,6 @@
 // All transactions by name. They are run by `transact` (editing), which adds what follows from them.
 import * as band from './band'
+import * as bringIn from './bring-in'
 import * as doubts from './doubts'
 import * as figures from './figures'
 import * as patterns from './patterns'
@@ -21,6 +22,7 @@ export const transactions = {
   ...figures,
   ...patterns,
   ...placements,
+  ...bringIn,
   ...doubts,
 }
 export type TransactionName = keyof typeof transactions

@@ -44,21 +44,23 @@ export function playOrder(measures: readonly XmlNode[]): number[] {
   while (index < measures.length && order.length < MOST_MEASURES) {
     const { forward, times, endings } = signs[index]!
     if (forward && index !== from) [from, pass] = [index, 1]
-    if (!endings || endings.has(pass)) order.push(index)
-    const skipped = endings && !endings.has(pass)
-    if (times !== undefined && !skipped && pass < Math.max(times, lastEnding(signs, from, index))) {
-      pass += 1
-      index = from
-      continue
+    const played = !endings || endings.has(pass)
+    if (played) order.push(index)
+    const again = played && times !== undefined && pass < Math.max(times, lastEnding(signs, from, index))
+    if (again) [index, pass] = [from, pass + 1]
+    else {
+      // What follows the last pass begins anew.
+      if (played && endsRepeat(signs, index)) [from, pass] = [index + 1, 1]
+      index += 1
     }
-    // The last ending has been played: what follows begins anew.
-    if (times !== undefined || (endings && !signs[index + 1]?.endings)) {
-      if (!skipped) [from, pass] = [index + 1, 1]
-    }
-    index += 1
   }
   return order
 }
+
+/** A sign back ends a repeat, and so does the last of its endings. */
+const endsRepeat = (signs: readonly Signs[], index: number): boolean =>
+  signs[index]!.times !== undefined ||
+  (signs[index]!.endings !== undefined && signs[index + 1]?.endings === undefined)
 
 /**
  * The highest pass named by the endings that belong to a repeat: those up to its sign and right behind it.

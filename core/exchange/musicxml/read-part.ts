@@ -1,11 +1,11 @@
 // One part of a file as notes on strings: tied notes joined, the tablature staff where there is one, else
 // every pitch laid on the neck by the way of the hand.
-import { draftPlaces } from '../../fretboard/lines/draft-places'
 import { soundingMidi } from '../../document/part-pitch'
 import type { Part } from '../../document/schema'
 import { midiOf } from '../../music/pitch'
 import { noteOrder, type WrittenBar, type WrittenNote, type WrittenPart } from '../score/written-score'
 import { partFor } from '../score/instrument-for'
+import { placesOnNeck } from '../score/on-the-neck'
 import type { ReadMeasure, ReadNote } from './read-measure'
 import { childOf, childrenOf, numberOf, textOf, type XmlNode } from './xml'
 
@@ -17,21 +17,18 @@ interface Named {
 }
 
 const MOST_NAME = 60
-/** The way of the hand is looked for over so many notes at once: a long line would take long. */
-const NOTES_AT_ONCE = 120
-/** Any steady pulse: only order and distance count. */
-const TICKS_PER_SECOND = 20_160
 
 export function readPart(
   measures: PartMeasures,
   bars: readonly WrittenBar[],
   named: Named,
 ): { part: WrittenPart | undefined; offNeck: number } {
-  const facts = partOf(named)
   const staff = tabStaff(named.part)
   const all = measures.flatMap((measure, place) => atPlace(measure, bars[place]!))
   const own = staff === undefined ? all : all.filter((note) => note.staff === staff)
   const joined = tied(own)
+  const pitches = joined.map(({ midi }) => midi)
+  const facts = partOf(named, pitches.length ? Math.min(...pitches) : undefined)
   const laid = onStrings(joined, facts)
   if (!laid.length && !joined.length) return { part: undefined, offNeck: 0 }
   const { name, instrument, tuning, sound } = facts
@@ -48,7 +45,7 @@ const atPlace = ({ notes }: ReadMeasure, { startTicks, lengthTicks }: WrittenBar
     .filter((note) => note.startTicks < lengthTicks)
     .map((note) => ({ ...note, startTicks: note.startTicks + startTicks }))
 
-function partOf({ part, listed, number }: Named): Part {
+function partOf({ part, listed, number }: Named, lowestMidi: number | undefined): Part {
   const details = childrenOf(part, 'measure')
     .flatMap((measure) => childrenOf(measure, 'attributes'))
     .flatMap((attributes) => childrenOf(attributes, 'staff-details'))
@@ -65,6 +62,7 @@ function partOf({ part, listed, number }: Named): Part {
       name: instrument || name,
       program: midiProgram === undefined ? undefined : midiProgram - 1,
       capo: numberOf(tuned, 'capo'),
+      lowestMidi,
     },
     { id: `part-${number}`, name: name || `Part ${number}` },
   )
@@ -127,23 +125,11 @@ function onStrings(notes: readonly ReadNote[], part: Part): WrittenNote[] {
 }
 
 function laid(notes: readonly ReadNote[], part: Part): WrittenNote[] {
-  const found: WrittenNote[] = []
-  for (let from = 0; from < notes.length; from += NOTES_AT_ONCE) {
-    const some = notes.slice(from, from + NOTES_AT_ONCE)
-    const places = draftPlaces(
-      some.map(({ startTicks, lengthTicks, midi }) => ({
-        midi,
-        startSeconds: startTicks / TICKS_PER_SECOND,
-        endSeconds: (startTicks + lengthTicks) / TICKS_PER_SECOND,
-      })),
-      part,
-      { tonic: 'C', mode: 'major' },
-    )
-    places.forEach((place, index) => {
-      if (place) found.push(written(some[index]!, place.string, place.fret, part))
-    })
-  }
-  return found
+  const places = placesOnNeck(notes, part)
+  return notes.flatMap((note, index) => {
+    const place = places[index]
+    return place ? [written(note, place.string, place.fret, part)] : []
+  })
 }
 
 function written(note: ReadNote, string: number, fret: number, part: Part): WrittenNote {

@@ -11,6 +11,8 @@ export interface SaidInstrument {
   /** General MIDI program from 0. */
   program?: number | undefined
   capo?: number | undefined
+  /** The lowest pitch it plays: where no strings are given, they must reach it. */
+  lowestMidi?: number | undefined
 }
 
 const LOWEST_OPEN = 12
@@ -49,13 +51,36 @@ function kindFor(said: SaidInstrument): InstrumentKind {
   return fitting.sort((a, b) => distance(a, openMidi) - distance(b, openMidi))[0] ?? 'guitar-6'
 }
 
+/** Tried in this order where a file gives no strings: the first that reaches its lowest pitch is taken. */
+const TRIED = {
+  guitar: ['guitar-6', 'baritone-6', 'guitar-7'],
+  bass: ['bass-4', 'bass-5'],
+} as const satisfies Record<string, readonly InstrumentKind[]>
+
+/** An instrument and tuning that reach the lowest pitch; the usual ones where none does. */
+function reaching(
+  usual: InstrumentKind,
+  lowestMidi: number,
+): { kind: InstrumentKind; tuning: Part['tuning'] } {
+  const kinds: readonly InstrumentKind[] = isBass(usual) ? TRIED.bass : TRIED.guitar
+  const all = [usual, ...kinds].flatMap((kind) => tuningsFor(kind).map((tuning) => ({ kind, tuning })))
+  return all.find(({ tuning }) => tuning.openMidi.at(-1)! <= lowestMidi) ?? all[0]!
+}
+
 /** A part without notes. A tuning that no instrument has strings for is left at the usual one. */
 export function partFor(said: SaidInstrument, facts: { id: string; name: string }): Part {
-  const kind = kindFor(said)
-  const { openMidi } = said
+  const { openMidi, lowestMidi } = said
+  const usual = kindFor(said)
+  const needed = !openMidi.length && lowestMidi !== undefined ? reaching(usual, lowestMidi) : undefined
+  const kind = needed?.kind ?? usual
   const sound = openMidi.every((midi) => midi >= LOWEST_OPEN && midi <= HIGHEST_OPEN)
-  const strung = sound && openMidi.length === INSTRUMENTS[kind].standardMidi.length
-  const part = newPart({ ...facts, kind, ...(strung ? { tuning: tuningOf(kind, openMidi) } : {}) })
+  const strung = openMidi.length > 0 && sound && openMidi.length === INSTRUMENTS[kind].standardMidi.length
+  const part = newPart({
+    ...facts,
+    kind,
+    ...(strung ? { tuning: tuningOf(kind, openMidi) } : {}),
+    ...(needed ? { tuning: needed.tuning } : {}),
+  })
   const heard = SOUND_OF_PROGRAM[said.program ?? -1]
   const fits = heard && isBass(kind) === heard.endsWith('bass')
   const capo = Math.max(0, Math.min(MOST_CAPO, Math.round(said.capo ?? 0)))

@@ -1,9 +1,8 @@
 // A song as open formats see it: bars in playing order and, of every part, notes on strings one after
 // another, whatever figures, passes and strokes they came from. Formats are written from it and read into
 // it.
-import type { Articulation, Note, Part } from '../../document/schema'
+import type { Articulation, Feel, Note, Part } from '../../document/schema'
 import type { Key } from '../../music/pitch'
-import type { Feel } from '../../document/schema'
 import type { Meter } from '../../time/meter'
 
 export interface WrittenBar {
@@ -62,6 +61,8 @@ export interface WrittenScore {
   bars: WrittenBar[]
   harmony: WrittenHarmony[]
   tempo: WrittenTempo[]
+  /** Seconds of its record at which the first bar begins, where it says so. */
+  firstSeconds?: number
   parts: WrittenPart[]
   endTicks: number
 }
@@ -79,3 +80,15 @@ export function dropped(entries: readonly Dropped[]): Dropped[] {
 /** Notes in order: by time, the lowest string first. */
 export const noteOrder = (a: WrittenNote, b: WrittenNote): number =>
   a.startTicks - b.startTicks || b.string - a.string
+
+/** A chord written again in the next bar is the same chord going on. */
+export function heldOn(harmony: readonly WrittenHarmony[]): WrittenHarmony[] {
+  const held: WrittenHarmony[] = []
+  for (const change of harmony) {
+    const last = held.at(-1)
+    const goesOn = last?.symbol === change.symbol && last.startTicks + last.lengthTicks === change.startTicks
+    if (goesOn) held[held.length - 1] = { ...last, lengthTicks: last.lengthTicks + change.lengthTicks }
+    else held.push(change)
+  }
+  return held
+}

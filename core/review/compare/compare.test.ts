@@ -5,7 +5,7 @@ import { newPart } from '../../document/new-song'
 import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import { chordSide, compareSides, formSide, passSide, sectionSide, type Side } from './compare-sides'
 import { unrolledPart } from './unrolled-part'
-import { readWrittenChart, writtenFor } from './written-chart'
+import { readWrittenChart, writtenFor } from '../../exchange/text/written-chart'
 
 const KEY = { tonic: 'E', mode: 'minor' } as const
 const differences = (upper: Side | undefined, lower: Side | undefined, nameShift = 0): string[] =>

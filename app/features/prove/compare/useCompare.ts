@@ -10,7 +10,7 @@ import {
   type BarPair,
   type Side,
 } from '#core/review/compare/compare-sides'
-import { readWrittenChart, writtenFor } from '#core/review/compare/written-chart'
+import { readWrittenChart, writtenFor } from '#core/exchange/text/written-chart'
 import { transposeSymbol } from '#core/music/chord-name'
 import { useSong } from '~/stores/song'
 

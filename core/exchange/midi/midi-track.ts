@@ -1,0 +1,120 @@
+// One track of a MIDI file: its notes, and what the pitch wheel does to them.
+import { strFromU8 } from 'fflate'
+import type { MidiEvent } from 'midi-file'
+import type { Articulation } from '../../document/schema'
+
+/** Events with the tick they stand at, in our ticks. */
+export type Events = readonly { tick: number; event: MidiEvent }[]
+
+export const DRUM_CHANNEL = 9
+
+export function textIn(events: Events, type: MidiEvent['type']): string {
+  const found = events.find(({ event }) => event.type === type)
+  return found ? asText(found.event) : ''
+}
+/** A text of the file: bytes that are UTF-8, without control characters. */
+export function asText(event: MidiEvent): string {
+  const raw = 'text' in event ? String(event.text) : ''
+  const bytes = Uint8Array.from(raw.slice(0, 400), (character) => character.charCodeAt(0))
+  return strFromU8(bytes)
+    .replaceAll(/\p{Cc}/gu, ' ')
+    .trim()
+}
+
+export interface HeardNote {
+  midi: number
+  startTicks: number
+  lengthTicks: number
+  accent: boolean
+  bend: Articulation[]
+}
+export interface Track {
+  name: string
+  program: number | undefined
+  notes: HeardNote[]
+}
+
+/** The notes of a track that are no drums, and what it calls itself. */
+export function readTrack(events: Events): Track {
+  const program = events.find(({ event }) => event.type === 'programChange')?.event
+  return {
+    name: textIn(events, 'trackName'),
+    program: program?.type === 'programChange' ? program.programNumber : undefined,
+    notes: notesOf(events),
+  }
+}
+
+const ACCENT_VELOCITY = 110
+
+function notesOf(events: Events): HeardNote[] {
+  const open = new Map<string, { tick: number; velocity: number }[]>()
+  const wheels = wheelsOf(events)
+  const notes: HeardNote[] = []
+  for (const { tick, event } of events) {
+    if (event.type !== 'noteOn' && event.type !== 'noteOff') continue
+    if (event.channel === DRUM_CHANNEL) continue
+    const key = `${event.channel}/${event.noteNumber}`
+    if (event.type === 'noteOn' && event.velocity > 0) {
+      open.set(key, [...(open.get(key) ?? []), { tick, velocity: event.velocity }])
+      continue
+    }
+    const begun = open.get(key)?.shift()
+    if (!begun || tick <= begun.tick) continue
+    notes.push({
+      midi: event.noteNumber,
+      startTicks: begun.tick,
+      lengthTicks: tick - begun.tick,
+      accent: begun.velocity >= ACCENT_VELOCITY,
+      bend: bendOf(wheels.get(event.channel) ?? [], begun.tick, tick),
+    })
+  }
+  return notes
+}
+
+interface Wheel {
+  tick: number
+  semitones: number
+}
+
+/** What the wheel of each channel does, in semitones; its range is two unless the file says another. */
+function wheelsOf(events: Events): Map<number, Wheel[]> {
+  const wheels = new Map<number, Wheel[]>()
+  const ranges = new Map<number, number>()
+  const chosen = new Map<number, { coarse: number; fine: number }>()
+  for (const { tick, event } of events) {
+    if (event.type === 'controller') {
+      const parameter = chosen.get(event.channel) ?? { coarse: 127, fine: 127 }
+      if (event.controllerType === 101) chosen.set(event.channel, { ...parameter, coarse: event.value })
+      if (event.controllerType === 100) chosen.set(event.channel, { ...parameter, fine: event.value })
+      if (event.controllerType === 6 && parameter.coarse === 0 && parameter.fine === 0)
+        ranges.set(event.channel, event.value)
+    }
+    if (event.type !== 'pitchBend') continue
+    const semitones = (event.value / 8192) * (ranges.get(event.channel) ?? 2)
+    const list = wheels.get(event.channel) ?? []
+    list.push({ tick, semitones })
+    wheels.set(event.channel, list)
+  }
+  return wheels
+}
+
+const LEAST_BEND = 0.4
+const MOST_BEND = 5
+/** Under this share of its highest, a bend has come back. */
+const BACK = 0.3
+
+/** A push up and where it ends: a bend in quarter steps. Shakes and slides down are none. */
+function bendOf(wheel: readonly Wheel[], from: number, to: number): Articulation[] {
+  const before = wheel.findLast(({ tick }) => tick <= from)?.semitones ?? 0
+  const inside = wheel.filter(({ tick }) => tick > from && tick < to).map(({ semitones }) => semitones)
+  const course = [before, ...inside]
+  const highest = Math.max(...course)
+  if (highest < LEAST_BEND || highest > MOST_BEND) return []
+  const semitones = Math.round(highest * 4) / 4
+  const [first, last] = [course[0]! / highest, course.at(-1)! / highest]
+  const bend = (shape: Extract<Articulation, { kind: 'bend' }>['shape']): Articulation[] => [
+    { kind: 'bend', semitones, shape },
+  ]
+  if (first > 1 - BACK) return bend(last < BACK ? 'release' : 'pre-bend')
+  return bend(last < BACK ? 'bend and release' : 'plain')
+}

@@ -1,0 +1,122 @@
+// A part of a score laid over the form of a song that is there: bar by bar from the first, a figure a
+// section.
+import { group } from 'd3-array'
+import { ok, refuse, type Result } from '../../result'
+import { timelineOf } from '../../timeline/timeline'
+import type { Figure, Part, Placement, Song } from '../../document/schema'
+import { dropped, type Dropped, type WrittenNote, type WrittenPart, type WrittenScore } from './written-score'
+import { placesOnNeck } from './on-the-neck'
+import { soundingMidi } from '../../document/part-pitch'
+import { chartPart, type Span } from './to-song'
+
+export interface TakenIn {
+  part: Part
+  figures: Figure[]
+  placements: Placement[]
+  notes: number
+  dropped: Dropped[]
+}
+
+/** Which part of the score, onto which part of the song; a part that is not there is made. */
+export interface TakeInWish {
+  from: WrittenPart
+  /** The part's id in the song, or a new one. */
+  partId: string
+  /** Begins every new id, so that nothing there has it. */
+  prefix: string
+}
+
+/** Refused where the form has no bars or nothing of the part falls on them. */
+export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish): Result<TakenIn> {
+  const { places, endTicks, bars } = timelineOf(song)
+  if (!places.length) return refuse('import', 'This song has no bars yet: lay out its form on the map first.')
+  const part = song.parts[wish.partId] ?? partOf(wish)
+  const known = wish.from.notes.filter(({ startTicks }) => startTicks < endTicks)
+  const laid = onPart(known, wish.from, part)
+  if (!laid.length) return refuse('import', `Nothing of “${wish.from.name}” can be played there.`)
+  const spans = places.map(({ section, startTicks, lengthTicks, firstBar }): Span => ({
+    name: section.name,
+    first: firstBar,
+    bars: bars
+      .slice(firstBar, firstBar + section.bars.length)
+      .map((bar, index) => ({ ...bar, meter: section.bars[index]!.meter, free: false })),
+    startTicks,
+    lengthTicks,
+  }))
+  const sections = places.map(({ section }) => section)
+  const chart = chartPart(part, { notes: laid }, { sections, spans, feel: song.feel })
+  const named = withPrefix(chart, wish.prefix)
+  const otherBars = bars.filter((bar, index) => score.bars[index]?.lengthTicks !== bar.lengthTicks).length
+  return ok({
+    part,
+    ...named,
+    notes: laid.length,
+    dropped: dropped([
+      {
+        what: 'notes behind the last bar',
+        count: wish.from.notes.length - known.length,
+        why: 'the form ends before them',
+      },
+      {
+        what: 'notes off the neck',
+        count: known.length - laid.length,
+        why: `no string of ${part.name} reaches them`,
+      },
+      {
+        what: 'bars',
+        count: otherBars,
+        why: 'they are not as long in the file as in the form: look at what lies in them',
+      },
+    ]),
+  })
+}
+
+const partOf = ({ from, partId }: TakeInWish): Part => ({
+  id: partId,
+  name: from.name,
+  role: from.instrument.kind.startsWith('bass') ? 'bass' : 'rhythm',
+  instrument: from.instrument,
+  tuning: from.tuning,
+  pan: 0,
+  sound: from.sound,
+})
+
+/** On the strings of the part: as they are where it is strung alike, else by pitch. */
+function onPart(notes: readonly WrittenNote[], from: WrittenPart, part: Part): WrittenNote[] {
+  const alike =
+    from.tuning.openMidi.join() === part.tuning.openMidi.join() &&
+    from.instrument.capo === part.instrument.capo
+  const highest = part.instrument.fretCount - part.instrument.capo
+  if (alike) return notes.filter(({ fret }) => fret <= highest)
+  const places = placesOnNeck(notes, part)
+  return notes.flatMap((note, index) => {
+    const place = places[index]
+    return place ? [{ ...note, ...place, midi: soundingMidi(part, place.string, place.fret) }] : []
+  })
+}
+
+function withPrefix(
+  { figures, placements }: { figures: Figure[]; placements: Placement[] },
+  prefix: string,
+): { figures: Figure[]; placements: Placement[] } {
+  const named = (id: string): string => `${prefix}-${id}`.slice(-40)
+  return {
+    figures: figures.map((figure) => ({ ...figure, id: named(figure.id) })),
+    placements: placements.map((placement) =>
+      placement.kind === 'figure'
+        ? { ...placement, id: named(placement.id), figureId: named(placement.figureId) }
+        : placement,
+    ),
+  }
+}
+
+/** What it plays by section, as the transaction that brings it in wants it. */
+export function cellsOf({ placements }: Pick<TakenIn, 'placements'>): {
+  sectionId: string
+  placements: Placement[]
+}[] {
+  return [...group(placements, ({ sectionId }) => sectionId)].map(([sectionId, own]) => ({
+    sectionId,
+    placements: own,
+  }))
+}
