@@ -133,7 +133,7 @@ export async function importToSong(input: string, flags: Flags): Promise<Answer>
   const read = valueOf(importFile(bytes, basename(input)))
   const { song, dropped } =
     into === undefined
-      ? { song: newSongOf(read, input), dropped: read.dropped }
+      ? newSongOf(read, input)
       : takenInto((await import('./read-document')).readDocument(into), read, flags)
   writeFileSync(out, `${JSON.stringify(song, null, 1)}\n`)
   const lost = dropped.map(droppedWords)
@@ -143,8 +143,13 @@ export async function importToSong(input: string, flags: Flags): Promise<Answer>
   }
 }
 
-const newSongOf = ({ score }: Imported, input: string): Song =>
-  valueOf(songFromScore(score, { id: 'brought-in', sourceName: basename(input) }))
+function newSongOf(
+  { score, dropped }: Imported,
+  input: string,
+): { song: Song; dropped: Imported['dropped'] } {
+  const made = valueOf(songFromScore(score, { id: 'brought-in', sourceName: basename(input) }))
+  return { song: made.song, dropped: [...dropped, ...made.dropped] }
+}
 
 function takenInto(
   song: Song,

@@ -162,7 +162,10 @@ function partOf(track: Track, index: number): { part: WrittenPart; offNeck: numb
 }
 
 function laid(notes: readonly HeardNote[], part: Part): WrittenNote[] {
-  const places = placesOnNeck(notes, part)
+  const places = placesOnNeck(
+    notes.map((note) => ({ ...note, pressed: note.bend.length > 0 })),
+    part,
+  )
   return notes.flatMap(({ startTicks, lengthTicks, bend, accent }, index) => {
     const place = places[index]
     if (!place) return []

@@ -111,7 +111,7 @@ function scoreOf(root: XmlNode): Result<ReadScore> {
     artist: (creators[0]?.text.trim() ?? '').slice(0, 200),
     key: bars[0]?.key ?? { tonic: 'C', mode: 'major' },
     feel: feelOf(parts[0]!),
-    bars,
+    bars: bars.map(({ key, ...bar }, index) => (index && key ? { ...bar, key } : bar)),
     harmony: laidOut(first, bars, 'harmony')
       .filter(({ framed }) => !framed)
       .map(({ startTicks, symbol }) => ({ startTicks, symbol, lengthTicks: 0 })),

@@ -30,7 +30,8 @@ export function readPart(
   const pitches = joined.map(({ midi }) => midi)
   const facts = partOf(named, pitches.length ? Math.min(...pitches) : undefined)
   const laid = onStrings(joined, facts)
-  if (!laid.length && !joined.length) return { part: undefined, offNeck: 0 }
+  // A part that is silent throughout is one all the same when it has strings.
+  if (!joined.length && !isStrung(named.part)) return { part: undefined, offNeck: 0 }
   const { name, instrument, tuning, sound } = facts
   const notes = laid.sort(noteOrder)
   return {
@@ -39,6 +40,13 @@ export function readPart(
   }
 }
 
+const detailsOf = (part: XmlNode): readonly XmlNode[] =>
+  childrenOf(part, 'measure')
+    .flatMap((measure) => childrenOf(measure, 'attributes'))
+    .flatMap((attributes) => childrenOf(attributes, 'staff-details'))
+const isStrung = (part: XmlNode): boolean =>
+  detailsOf(part).some((node) => childrenOf(node, 'staff-tuning').length > 0)
+
 /** The notes of a measure in song time; what begins behind the bar line of a cut bar is none. */
 const atPlace = ({ notes }: ReadMeasure, { startTicks, lengthTicks }: WrittenBar): ReadNote[] =>
   notes
@@ -46,10 +54,7 @@ const atPlace = ({ notes }: ReadMeasure, { startTicks, lengthTicks }: WrittenBar
     .map((note) => ({ ...note, startTicks: note.startTicks + startTicks }))
 
 function partOf({ part, listed, number }: Named, lowestMidi: number | undefined): Part {
-  const details = childrenOf(part, 'measure')
-    .flatMap((measure) => childrenOf(measure, 'attributes'))
-    .flatMap((attributes) => childrenOf(attributes, 'staff-details'))
-  const tuned = details.find((node) => childrenOf(node, 'staff-tuning').length > 0)
+  const tuned = detailsOf(part).find((node) => childrenOf(node, 'staff-tuning').length > 0)
   const lines = childrenOf(tuned, 'staff-tuning')
     .toSorted((a, b) => Number(b.attributes.line) - Number(a.attributes.line))
     .map(openPitch)

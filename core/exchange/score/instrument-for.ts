@@ -57,14 +57,24 @@ const TRIED = {
   bass: ['bass-4', 'bass-5'],
 } as const satisfies Record<string, readonly InstrumentKind[]>
 
-/** An instrument and tuning that reach the lowest pitch; the usual ones where none does. */
+/** Another instrument is as far off as so many semitones of tuning down. */
+const OTHER_INSTRUMENT = 2.5
+
+/** The instrument and tuning nearest to the usual that reach the lowest pitch; the usual where none does. */
 function reaching(
   usual: InstrumentKind,
   lowestMidi: number,
 ): { kind: InstrumentKind; tuning: Part['tuning'] } {
   const kinds: readonly InstrumentKind[] = isBass(usual) ? TRIED.bass : TRIED.guitar
-  const all = [usual, ...kinds].flatMap((kind) => tuningsFor(kind).map((tuning) => ({ kind, tuning })))
-  return all.find(({ tuning }) => tuning.openMidi.at(-1)! <= lowestMidi) ?? all[0]!
+  const tried = [usual, ...kinds.filter((kind) => kind !== usual)]
+  const all = tried.flatMap((kind, rank) =>
+    tuningsFor(kind).map((tuning) => {
+      const down = INSTRUMENTS[kind].standardMidi.at(-1)! - tuning.openMidi.at(-1)!
+      return { kind, tuning, far: rank * OTHER_INSTRUMENT + Math.abs(down) }
+    }),
+  )
+  const reach = all.filter(({ tuning }) => tuning.openMidi.at(-1)! <= lowestMidi)
+  return reach.sort((a, b) => a.far - b.far)[0] ?? all[0]!
 }
 
 /** A part without notes. A tuning that no instrument has strings for is left at the usual one. */

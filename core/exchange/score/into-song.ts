@@ -52,6 +52,7 @@ export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish):
     ...named,
     notes: laid.length,
     dropped: dropped([
+      ...chart.dropped,
       {
         what: 'notes behind the last bar',
         count: wish.from.notes.length - known.length,

@@ -12,6 +12,8 @@ interface Pitched {
   midi: number
   startTicks: number
   lengthTicks: number
+  /** Must lie under a finger: it is bent. */
+  pressed?: boolean
 }
 
 /** Where each note lies; undefined for one that no string reaches. */
@@ -37,8 +39,9 @@ function eachOnItsOwn(
   const taken = new Set<string>()
   const highest = part.instrument.fretCount - part.instrument.capo
   return places.map((place, index) => {
-    const { midi, startTicks } = notes[index]!
-    const free = ({ string }: OnString): boolean => !taken.has(`${startTicks}/${string}`)
+    const { midi, startTicks, pressed } = notes[index]!
+    const free = ({ string, fret }: OnString): boolean =>
+      !taken.has(`${startTicks}/${string}`) && !(pressed && fret === 0)
     const elsewhere = part.tuning.openMidi
       .map((_, at) => ({ string: at + 1, fret: midi - soundingMidi(part, at + 1, 0) }))
       .filter(({ fret }) => fret >= 0 && fret <= highest)

@@ -1,9 +1,11 @@
 // A written score as a song: parts, sections with their bars and chords, and for each part one figure a
 // section; sections that a part plays alike share it. The tempo becomes the grid of a source of its own.
 import { newSong } from '../../document/new-song'
+import { contentProblem } from '../../document/invariants/content'
 import { readSong } from '../../document/migrations'
-import { SECTION_KINDS } from '../../document/schema'
+import { EMPTY_CONTENT, SECTION_KINDS } from '../../document/schema'
 import type {
+  Content,
   Section,
   SectionKind,
   Song,
@@ -17,7 +19,16 @@ import type {
 import { gridBeats } from '../../time/beat-grid'
 import { barTicks, type Meter, TICKS_PER_QUARTER } from '../../time/meter'
 import { refuse, ok, type Result } from '../../result'
-import type { WrittenBar, WrittenNote, WrittenPart, WrittenScore, WrittenTempo } from './written-score'
+import { strumsOf } from './strums'
+import {
+  dropped,
+  type Dropped,
+  type WrittenBar,
+  type WrittenNote,
+  type WrittenPart,
+  type WrittenScore,
+  type WrittenTempo,
+} from './written-score'
 
 export interface SongFacts {
   id: string
@@ -29,8 +40,14 @@ export interface SongFacts {
 const MOST_BARS = 16
 const SOURCE_ID = 'score'
 
+export interface MadeSong {
+  song: Song
+  /** What the file says that no part can play. */
+  dropped: Dropped[]
+}
+
 /** A whole song of a score. Refused when it would be none that can be opened again. */
-export function songFromScore(score: WrittenScore, facts: SongFacts): Result<Song> {
+export function songFromScore(score: WrittenScore, facts: SongFacts): Result<MadeSong> {
   const spans = spansOf(score.bars)
   const sections = spans.map((span, index) => sectionOf(score, span, index))
   const parts = withOwnNames(score.parts.map((part, index) => partOf(part, index)))
@@ -55,7 +72,8 @@ export function songFromScore(score: WrittenScore, facts: SongFacts): Result<Son
   }
   delete song.keyUnknown
   const read = readSong(song)
-  return read.ok ? ok(read.value) : refuse('score', `This score makes no song: ${read.refusal.message}`)
+  if (!read.ok) return refuse('score', `This score makes no song: ${read.refusal.message}`)
+  return ok({ song: read.value, dropped: charted.flatMap(({ dropped: lost }) => lost) })
 }
 
 const byId = <T extends { id: string }>(list: readonly T[]): Record<string, T> =>
@@ -225,10 +243,11 @@ function piecesOf({ sections, spans }: Form): Piece[] {
 
 /** The figures of a part and where they lie; stretches that play the same share one. */
 export function chartPart(
-  part: Pick<Part, 'id'>,
-  { notes }: Pick<WrittenPart, 'notes'>,
+  part: Part,
+  written: Pick<WrittenPart, 'notes'>,
   form: Form,
-): { figures: Figure[]; placements: Placement[] } {
+): { figures: Figure[]; placements: Placement[]; dropped: Dropped[] } {
+  const { notes, dropped: lost } = playable(onePerString(written.notes), part)
   const figures = new Map<string, Figure>()
   const placements: Placement[] = []
   for (const piece of piecesOf(form)) {
@@ -236,7 +255,7 @@ export function chartPart(
       ({ startTicks }) => startTicks >= piece.from && startTicks < piece.from + piece.lengthTicks,
     )
     if (!own.length) continue
-    const content = onePerString(own).map((note, index) => figureNote(note, piece.from, index))
+    const content = contentOf(own, piece.from, part.tuning.openMidi.length)
     const same = JSON.stringify([piece.lengthTicks, piece.meter, content])
     const figure =
       figures.get(same) ?? figureOf(part.id, { ...piece, feel: form.feel }, content, figures.size + 1)
@@ -253,7 +272,33 @@ export function chartPart(
       form: 'exact',
     })
   }
-  return { figures: [...figures.values()], placements }
+  return { figures: [...figures.values()], placements, dropped: lost }
+}
+
+/** What a part can play: a note that it cannot play so is played plain, one it has no place for not at all. */
+function playable(notes: readonly WrittenNote[], part: Part): { notes: WrittenNote[]; dropped: Dropped[] } {
+  let [plain, gone] = [0, 0]
+  const fits = (note: WrittenNote): boolean => {
+    const alone = { ...figureNote(note, 0), startTicks: 0 }
+    return contentProblem({ ...EMPTY_CONTENT, notes: [alone] }, part, 1) === undefined
+  }
+  const kept = notes.flatMap((note) => {
+    if (fits(note)) return [note]
+    const bare = { ...note, articulations: [] }
+    if (!fits(bare)) {
+      gone += 1
+      return []
+    }
+    plain += 1
+    return [bare]
+  })
+  return {
+    notes: kept,
+    dropped: dropped([
+      { what: `notes of ${part.name}`, count: gone, why: 'there is no such string or fret' },
+      { what: `marks in ${part.name}`, count: plain, why: 'an open string cannot be bent' },
+    ]),
+  }
 }
 
 /** A string is struck once at a time: of two notes the first stands. */
@@ -265,23 +310,35 @@ function onePerString(notes: readonly WrittenNote[]): WrittenNote[] {
   })
 }
 
-const figureOf = (partId: string, piece: Piece & { feel: Feel }, notes: Note[], number: number): Figure => ({
+const figureOf = (
+  partId: string,
+  piece: Piece & { feel: Feel },
+  content: Content,
+  number: number,
+): Figure => ({
   id: `${partId}-figure-${number}`,
   partId,
   name: piece.name,
   lengthTicks: piece.lengthTicks,
   meter: piece.meter,
   feel: { ...piece.feel, subdivision: 'sixteenths' },
-  content: { grips: [], strokes: [], notes, mutes: [] },
+  content,
 })
 
-function figureNote(note: WrittenNote, from: number, index: number): Note {
+/** What a stretch of the part plays, counted from the start of its figure. */
+function contentOf(notes: readonly WrittenNote[], from: number, strings: number): Content {
+  const moved = notes.map((note) => ({ ...note, startTicks: note.startTicks - from }))
+  const { single, ...struck } = strumsOf(moved, strings)
+  return { ...struck, notes: single.map(figureNote) }
+}
+
+function figureNote(note: WrittenNote, index: number): Note {
   const { string, fret, startTicks, lengthTicks, articulations, accent, pick, finger } = note
   return {
     id: `n${index + 1}`,
     string,
     fret,
-    startTicks: startTicks - from,
+    startTicks,
     lengthTicks,
     articulations,
     ...(accent ? { accent } : {}),

@@ -81,13 +81,17 @@ export function dropped(entries: readonly Dropped[]): Dropped[] {
 export const noteOrder = (a: WrittenNote, b: WrittenNote): number =>
   a.startTicks - b.startTicks || b.string - a.string
 
-/** A chord written again in the next bar is the same chord going on. */
-export function heldOn(harmony: readonly WrittenHarmony[]): WrittenHarmony[] {
+/** A chord written again in the next bar is the same chord going on, but for where a section begins. */
+export function heldOn(harmony: readonly WrittenHarmony[], bars: readonly WrittenBar[]): WrittenHarmony[] {
+  const begins = new Set(
+    bars.flatMap(({ section, startTicks }) => (section === undefined ? [] : [startTicks])),
+  )
   const held: WrittenHarmony[] = []
   for (const change of harmony) {
     const last = held.at(-1)
     const goesOn = last?.symbol === change.symbol && last.startTicks + last.lengthTicks === change.startTicks
-    if (goesOn) held[held.length - 1] = { ...last, lengthTicks: last.lengthTicks + change.lengthTicks }
+    if (goesOn && !begins.has(change.startTicks))
+      held[held.length - 1] = { ...last, lengthTicks: last.lengthTicks + change.lengthTicks }
     else held.push(change)
   }
   return held

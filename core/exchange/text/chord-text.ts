@@ -21,7 +21,7 @@ export function chordsByBar({ harmony, bars }: Section): string[][] {
 }
 
 /** A colon ends a heading and a bar line begins a line of bars: in a name they are neither. */
-const heading = (name: string): string => `${name.replaceAll(/[:|\r\n]+/g, ' ').trim()}:`
+const heading = (name: string): string => `${name.replaceAll(/[:|\s]+/g, ' ').trim()}:`
 
 function lineOf(bars: readonly string[][], before: readonly string[] | undefined): string {
   let last = before?.join(' ')

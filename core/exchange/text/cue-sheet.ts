@@ -179,7 +179,7 @@ function scoreOf(cues: readonly Cue[]): WrittenScore {
     key: { tonic: 'C', mode: 'major' },
     feel: { subdivision: 'eighths', swing: STRAIGHT },
     bars,
-    harmony: heldOn(harmony),
+    harmony: heldOn(harmony, bars),
     tempo: tempoOf(starts),
     ...(starts[0]?.seconds ? { firstSeconds: starts[0].seconds } : {}),
     parts: [],

@@ -49,7 +49,7 @@ export function readChordText(
     key: { tonic: 'C', mode: 'major' },
     feel: { subdivision: 'eighths', swing: STRAIGHT },
     bars,
-    harmony: heldOn(harmony),
+    harmony: heldOn(harmony, bars),
     tempo: [],
     parts: [],
     endTicks: bars.length * lengthTicks,
