@@ -15,6 +15,7 @@ import type { Key } from '#core/music/pitch'
 import { checkSong } from '#core/review/check/check'
 import type { Finding } from '#core/review/check/finding'
 import { loudnessOf } from '#core/sound/loudness'
+import { EXCHANGE_TASKS } from './exchange-tasks'
 
 /** Says how far a longer task is, 0 to 1. */
 export type Report = (stage: string, fraction: number) => void
@@ -50,6 +51,7 @@ export const PLAYING_TASKS = {
     loudnessOf(task.channels, task.sampleRate),
   sheet: (task: { song: Song; options: SheetOptions }, report: Report) =>
     engraveSheet(task.song, task.options, (fraction) => report('engraving', fraction)),
+  ...EXCHANGE_TASKS,
 }
 
 type Tasks = typeof PLAYING_TASKS
@@ -60,7 +62,7 @@ export type PlayingTask<Want extends PlayingWant = PlayingWant> = {
 }[Want]
 /** The value of the answer; a refusal comes as one. */
 export type PlayingAnswer<Want extends PlayingWant> =
-  ReturnType<Tasks[Want]> extends infer Answer
+  Awaited<ReturnType<Tasks[Want]>> extends infer Answer
     ? Answer extends { ok: true; value: infer Value }
       ? Value
       : Answer extends { ok: boolean }

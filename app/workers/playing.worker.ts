@@ -6,13 +6,13 @@ const answer = (task: PlayingTask, report: Report): unknown =>
   // follow.
   (PLAYING_TASKS[task.want] as (given: PlayingTask, report: Report) => unknown)(task, report)
 
-self.onmessage = ({
+self.onmessage = async ({
   data,
 }: MessageEvent<{ kind: 'start'; run: number; task: PlayingTask } | { kind: 'cancel' }>) => {
   if (data.kind === 'cancel') return
   const { run, task } = data
   try {
-    const value = answer(task, (stage, fraction) =>
+    const value = await answer(task, (stage, fraction) =>
       self.postMessage({ run, kind: 'progress', stage, fraction }),
     )
     self.postMessage({ run, kind: 'done', value })

@@ -1,14 +1,17 @@
 // The click of the count-in, and over the record.
 import type { SoundingEvent } from '../timeline/sounding-event'
 
-/** One click; the first beat of a bar is higher. */
+/** The stick on the rim, the one click the bank has. */
+const STICK = 37
+
+/** One click; the first beat of a bar is louder. */
 export const click = (seconds: number, first: boolean): SoundingEvent => ({
   string: 37,
   startSeconds: seconds,
   endSeconds: seconds + 0.2,
-  midi: first ? 76 : 37,
+  midi: STICK,
   curve: [],
-  loudness: first ? 0.9 : 0.7,
+  loudness: first ? 1 : 0.6,
   sound: 'drums',
   slurred: false,
   dead: false,
