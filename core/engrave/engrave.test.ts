@@ -107,12 +107,6 @@ describe('tablature', () => {
     })
     expect(primitives.filter((shape) => shape.kind === 'curve')).toHaveLength(1)
     expect(texts(primitives)).toContain('h')
-    expect(
-      texts(
-        tabOf({ notes: [note({ articulations: [{ kind: 'bend', semitones: 2, shape: 'plain' }] })] })
-          .primitives,
-      ),
-    ).toContain('bend 2')
   })
   it('draws palm mutes as bars, thicker the firmer, joined where they touch', () => {
     const bars = (strokes: Stroke[]) =>

@@ -12,6 +12,8 @@ export interface SheetOptions {
   form: 'exact' | 'eased'
   /** One section only, and what is played in it. */
   sectionId?: string
+  /** Of each part its grips only. */
+  only?: 'grips'
   /** One figure only. */
   figureId?: string
   /** What a student plays from, or all a teacher wants to see; the teacher’s where nothing is said. */

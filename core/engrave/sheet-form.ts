@@ -143,29 +143,50 @@ const cellWords = (song: Song, sectionId: string, part: Part): string =>
     .map((stretch) => stretchWords(song, stretch))
     .join(', ')
 
-/** The form, a row a section, with up to three parts beside it. */
-export function formBlocks(song: Song, parts: readonly Part[], inner: number): Block[] {
+/** So many parts have room beside the sections; further ones get a table of their own. */
+const MOST_COLUMNS = 3
+
+/** Parts in tables of nearly the same size: five as three and two. */
+function tablesOf(parts: readonly Part[]): Part[][] {
+  const count = Math.max(1, Math.ceil(parts.length / MOST_COLUMNS))
+  const size = Math.ceil(parts.length / count)
+  return Array.from({ length: count }, (_, index) => parts.slice(index * size, (index + 1) * size))
+}
+
+/** The form, a row a section, with every part beside it: as many tables as that takes. */
+export function formBlocks(song: Song, parts: readonly Part[], inner: number, sectionId?: string): Block[] {
+  return tablesOf(parts).flatMap((columns, index) =>
+    formTable(song, { columns, title: index ? 'Form, further parts' : 'Form', inner, sectionId }),
+  )
+}
+
+function formTable(
+  song: Song,
+  table: { columns: readonly Part[]; title: string; inner: number; sectionId: string | undefined },
+): Block[] {
+  const { columns, title, inner, sectionId } = table
   const map = songTimeMap(song)
-  const columns = parts.slice(0, 3)
   const columnWidth = columns.length ? (inner - COLUMNS_FROM) / columns.length : 0
   const head: Block = {
     height: 8,
     keepWithNext: true,
     primitives: [
-      text(0, 4.5, 'Form', 5, { face: 'heading' }),
+      text(0, 4.5, title, 5, { face: 'heading' }),
       ...columns.map((part, index) =>
         text(COLUMNS_FROM + index * columnWidth, 4.5, part.name, 3.2, { bold: true }),
       ),
       line(0, 6.5, inner, 6.5, 0.25),
     ],
   }
-  const rows = sectionPlaces(song).map((place) =>
-    formRow(song, place, {
-      columns,
-      columnWidth,
-      inner,
-      seconds: map && ticksToSeconds(map, place.startTicks),
-    }),
-  )
+  const rows = sectionPlaces(song)
+    .filter(({ section }) => !sectionId || section.id === sectionId)
+    .map((place) =>
+      formRow(song, place, {
+        columns,
+        columnWidth,
+        inner,
+        seconds: map && ticksToSeconds(map, place.startTicks),
+      }),
+    )
   return [head, ...rows, { height: 4, primitives: [] }]
 }

@@ -4,7 +4,7 @@ import { placeTicks } from '../review/proof/charted-note'
 import type { Doubt, Part, Place, Song, Spot } from '../document/schema'
 import { TICKS_PER_QUARTER } from '../time/meter'
 import { text } from './primitives'
-import { wrap, type Block } from './sheet-blocks'
+import { wrap, type Block, type SheetOptions } from './sheet-blocks'
 
 const SIZE = 3.2
 const LINE = 4.4
@@ -29,16 +29,25 @@ function doubtWords({ question, readings, status, decision, why }: Doubt): strin
 }
 
 /** The notes for the chosen parts, in the order of the song; nothing where there are none. */
-export function noteBlocks(song: Song, parts: readonly Part[], inner: number): Block[] {
+export function noteBlocks(
+  song: Song,
+  parts: readonly Part[],
+  inner: number,
+  { reader = 'teacher', sectionId }: Pick<SheetOptions, 'reader' | 'sectionId'> = {},
+): Block[] {
   const ids = new Set(parts.map(({ id }) => id))
   const isHere = ({ place, onSheet }: Doubt | Spot): boolean =>
-    onSheet === true && (place.partId === undefined || ids.has(place.partId))
+    onSheet === true &&
+    (place.partId === undefined || ids.has(place.partId)) &&
+    (sectionId === undefined || place.sectionId === sectionId)
+  // What a teacher noted for himself is not on a student's sheet.
+  const isForReader = (spot: Spot): boolean => reader === 'teacher' || spot.reader !== 'teacher'
   const notes = [
     ...Object.values(song.doubts)
       .filter(isHere)
       .map((doubt) => ({ place: doubt.place, words: doubtWords(doubt) })),
     ...Object.values(song.spots)
-      .filter(isHere)
+      .filter((spot) => isHere(spot) && isForReader(spot))
       .map((spot) => ({ place: spot.place, words: spot.text })),
   ]
   const tickOf = (place: Place): number => placeTicks(song, place, TICKS_PER_QUARTER)?.from ?? 0

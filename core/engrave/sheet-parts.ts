@@ -6,11 +6,12 @@ import { sectionPlaces } from '../document/form'
 import { figureContent } from '../document/figure-content'
 import type { Figure, Grip, Part, Song } from '../document/schema'
 import { barTicks, meterName } from '../time/meter'
+import { sliceContent } from '../timeline/compare'
 import { chordGrid } from './chord-grid'
 import { line, moved, text } from './primitives'
 import { wrap, type Block, type SheetOptions } from './sheet-blocks'
 import { engraveTab } from './tab'
-import { SHEET_METRICS } from './tab-measures'
+import { SHEET_METRICS, type Tab } from './tab-measures'
 
 /** A part's figures in the order of their first place; figures placed nowhere come last. */
 function figuresInOrder(song: Song, part: Part): Figure[] {
@@ -27,10 +28,32 @@ function figuresInOrder(song: Song, part: Part): Figure[] {
     .sort((a, b) => (first.get(a.id) ?? Number.MAX_VALUE) - (first.get(b.id) ?? Number.MAX_VALUE))
 }
 
-/** A heading, the grips, and the figures of a part; nothing when it has none. */
-export function partBlocks(song: Song, part: Part, options: SheetOptions, inner: number): Block[] {
-  const figures = figuresInOrder(song, part)
+/** The room on a page, mm. */
+export interface Room {
+  inner: number
+  /** No block may be higher. */
+  tallest: number
+}
+
+/** Whether a figure is played in a section. */
+const playedIn = (song: Song, figure: Figure, sectionId: string): boolean =>
+  Object.values(song.placements).some(
+    (placement) =>
+      placement.kind === 'figure' &&
+      placement.sectionId === sectionId &&
+      (placement.figureId === figure.id ||
+        placement.passFigures?.some((other) => other.figureId === figure.id)),
+  )
+
+/** A heading, the grips, and the figures of a part; nothing when it has none that are wanted. */
+export function partBlocks(song: Song, part: Part, options: SheetOptions, room: Room): Block[] {
+  const { inner } = room
+  const { figureId, sectionId } = options
+  const figures = figuresInOrder(song, part).filter(
+    (figure) => (!figureId || figure.id === figureId) && (!sectionId || playedIn(song, figure, sectionId)),
+  )
   if (figures.length === 0) return []
+  const shown = new Set(figures.map(({ id }) => id))
   const heading: Block = {
     height: 9,
     keepWithNext: true,
@@ -45,7 +68,9 @@ export function partBlocks(song: Song, part: Part, options: SheetOptions, inner:
   return [
     heading,
     ...gripBlocks([...grips.values()], named, inner),
-    ...figures.map((figure) => figureBlock(figure, { song, part, options, inner, named })),
+    ...(options.only === 'grips'
+      ? []
+      : figures.flatMap((figure) => figureBlocks(figure, { song, part, options, room, named, shown }))),
   ]
 }
 
@@ -56,6 +81,7 @@ function gripBlocks(grips: readonly Grip[], named: (grip: Grip) => string, inner
   for (let first = 0; first < grips.length; first += perRow) {
     const drawn = grips.slice(first, first + perRow).map((grip) => ({ grip, ...chordGrid(grip, each) }))
     rows.push({
+      keepWithNext: true,
       height: 8 + Math.max(...drawn.map((entry) => entry.height)),
       primitives: drawn.flatMap((entry, index) => [
         text(index * (each + 2) + each * 0.57, 4, named(entry.grip), 3.2, { anchor: 'middle', bold: true }),
@@ -70,8 +96,10 @@ interface FigureContext {
   song: Song
   part: Part
   options: SheetOptions
-  inner: number
+  room: Room
   named: (grip: Grip) => string
+  /** Ids of the figures on this sheet. */
+  shown: ReadonlySet<string>
 }
 
 /** The sections a figure is placed in, in the order of the form. */
@@ -102,28 +130,106 @@ function figureWords(figure: Figure, { song, options }: FigureContext): string {
   return `${facts.filter(Boolean).join(', ')} · ${places}`
 }
 
-function figureBlock(figure: Figure, context: FigureContext): Block {
-  const { song, part, options, inner, named } = context
+/** Bars of a figure that are drawn, from one to another, and what is said of them. */
+interface Stretch {
+  from: number
+  to: number
+  label?: string
+}
+
+const barsWords = (from: number, to: number): string =>
+  to - from > 1 ? `bars ${from + 1} to ${to}` : `bar ${from + 1}`
+
+/** All of a figure; of a variation whose base is on the sheet too, only the bars that differ. */
+function stretchesOf(figure: Figure, { song, options, shown }: FigureContext): Stretch[] {
+  const bars = Math.max(1, Math.ceil(figure.lengthTicks / barTicks(figure.meter)))
+  const base = figure.variationOf && song.figures[figure.variationOf.figureId]
+  const whole = [{ from: 0, to: bars }]
+  if (!base || !shown.has(base.id) || (options.form === 'eased' && figure.eased)) return whole
+  const replaced = figure.variationOf!.replacedBars.filter((bar) => bar < bars).sort((a, b) => a - b)
+  if (!replaced.length || replaced.length >= bars) return whole
+  const runs: Stretch[] = []
+  for (const bar of replaced) {
+    const last = runs.at(-1)
+    if (last?.to === bar) last.to = bar + 1
+    else runs.push({ from: bar, to: bar + 1 })
+  }
+  return runs.map((run, index) => ({
+    ...run,
+    label: `${index ? 'and' : `as ${base.name}, but`} ${barsWords(run.from, run.to)}`,
+  }))
+}
+
+/** A figure as one block, or as several where it is higher than a page or only some bars are drawn. */
+function figureBlocks(figure: Figure, context: FigureContext): Block[] {
+  const whole = stretchesOf(figure, context)
+  const stretches = whole.flatMap((stretch) => onPages(figure, stretch, context))
+  return stretches.map((stretch, index) => {
+    const head = index === 0 ? headOf(figure, context) : { primitives: [], height: 0 }
+    const label = stretch.label ? 4.2 : 0
+    const tab = tabOf(figure, stretch, context)
+    return {
+      height: head.height + label + tab.height + 5,
+      primitives: [
+        ...head.primitives,
+        ...(stretch.label ? [text(0, head.height + 2.8, stretch.label, 3, { bold: true })] : []),
+        ...moved(tab.primitives, 0, head.height + label),
+      ],
+    }
+  })
+}
+
+/** A stretch cut so that no piece is higher than a page. */
+function onPages(figure: Figure, stretch: Stretch, context: FigureContext): Stretch[] {
+  const { systems, height } = tabOf(figure, stretch, context)
+  const most = context.room.tallest - 30
+  if (height <= most) return [stretch]
+  const perPage = Math.max(1, Math.floor(systems.length / Math.ceil(height / most)))
+  const first = systems.filter((_, index) => index % perPage === 0)
+  return first.map(({ firstBar }, index) => {
+    const from = stretch.from + firstBar
+    const next = first[index + 1]
+    const to = next ? stretch.from + next.firstBar : stretch.to
+    return { from, to, label: index || stretch.label ? `from bar ${from + 1}` : '' }
+  })
+}
+
+/** Some bars of a figure are drawn no wider than they would be in all of it. */
+const USUAL_BARS = 4
+const widthOf = (bars: number, inner: number): number =>
+  bars >= USUAL_BARS ? inner : SHEET_METRICS.left + ((inner - SHEET_METRICS.left) * bars) / USUAL_BARS
+const drawnBars = (lengthTicks: number, bar: number): number => Math.max(1, Math.ceil(lengthTicks / bar))
+
+function tabOf(figure: Figure, { from, to }: Stretch, context: FigureContext): Tab {
+  const { song, part, options, room, named } = context
+  const bar = barTicks(figure.meter)
   const content = figureContent(song, figure, options.form)
-  const tab = engraveTab({
-    figure,
-    content,
-    width: inner,
+  const until = Math.min(figure.lengthTicks, to * bar)
+  const all = from === 0 && until === figure.lengthTicks
+  const drawn = all ? content : sliceContent(content, from * bar, until)
+  return engraveTab({
+    figure: { ...figure, lengthTicks: until - from * bar },
+    content: drawn,
+    width: all ? room.inner : widthOf(drawnBars(until - from * bar, bar), room.inner),
     metrics: SHEET_METRICS,
     stringNames: part.tuning.openMidi.map((_, index) => stringName(song, part, index + 1, options)),
-    gripNames: Object.fromEntries(content.grips.map((span) => [span.id, named(span.grip)])),
+    gripNames: Object.fromEntries(drawn.grips.map((span) => [span.id, named(span.grip)])),
   })
+}
+
+/** Its name, what it is and where, and what is noted of it. */
+function headOf(figure: Figure, context: FigureContext): Block {
+  const { inner } = context.room
   const after = Math.max(52, figure.name.length * 4 * 0.58 + 4)
   const lines = wrap(figureWords(figure, context), inner - after, 2.8)
   const note = figure.note ? wrap(figure.note, inner, 2.8) : []
   const top = Math.max(6.5, lines.length * 3.6 + 2)
   return {
-    height: top + note.length * 3.6 + tab.height + 5,
+    height: top + note.length * 3.6,
     primitives: [
       text(0, 4.5, figure.name, 4, { bold: true }),
       ...lines.map((value, index) => text(after, 4.3 + index * 3.6, value, 2.8, { role: 'quiet' })),
       ...note.map((value, index) => text(0, top + 2.4 + index * 3.6, value, 2.8)),
-      ...moved(tab.primitives, 0, top + note.length * 3.6),
     ],
   }
 }

@@ -3,12 +3,22 @@
 import { orderedParts } from '../document/form'
 import type { Song } from '../document/schema'
 import { line, moved, text, type Primitive } from './primitives'
-import { PAPERS, type SheetOptions, type SheetPage } from './sheet-blocks'
+import { PAPERS, type Block, type SheetOptions, type SheetPage } from './sheet-blocks'
+import { chordBlocks } from './sheet-chords'
 import { formBlocks, titleBlock } from './sheet-form'
 import { noteBlocks } from './sheet-notes'
 import { partBlocks } from './sheet-parts'
 
 const MARGIN = 14
+/** Kept free for the foot of the page. */
+const FOOT = 8
+
+/** A block with all that must not be parted from it. */
+function togetherHeight(blocks: readonly Block[], index: number): number {
+  const { height, keepWithNext } = blocks[index]!
+  return height + (keepWithNext && blocks[index + 1] ? togetherHeight(blocks, index + 1) : 0)
+}
+
 /** Pages of the sheet. Every chosen part's figures appear once, in the order they are first played. */
 export function engraveSheet(
   song: Song,
@@ -18,20 +28,24 @@ export function engraveSheet(
   const { width, height } = PAPERS[options.paper]
   const inner = width - 2 * MARGIN
   const parts = orderedParts(song).filter((part) => options.partIds.includes(part.id))
+  const room = { inner, tallest: height - 2 * MARGIN - FOOT }
+  // One figure is handed out by itself: its part’s name, and it.
+  const about = options.figureId
+    ? []
+    : [...formBlocks(song, parts, inner, options.sectionId), ...chordBlocks(song, options, inner)]
   const blocks = [
     titleBlock(song, parts, options, inner),
-    ...formBlocks(song, parts, inner),
+    ...about,
     ...parts.flatMap((part, index) => {
       report(index / parts.length)
-      return partBlocks(song, part, options, inner)
+      return partBlocks(song, part, options, room)
     }),
-    ...noteBlocks(song, parts, inner),
+    ...(options.figureId ? [] : noteBlocks(song, parts, inner, options)),
   ]
   const pages: Primitive[][] = [[]]
   let y = MARGIN
   blocks.forEach((block, index) => {
-    const needed = block.height + (block.keepWithNext ? (blocks[index + 1]?.height ?? 0) : 0)
-    if (y > MARGIN && y + needed > height - MARGIN - 8) {
+    if (y > MARGIN && y + togetherHeight(blocks, index) > height - MARGIN - FOOT) {
       pages.push([])
       y = MARGIN
     }

@@ -126,12 +126,55 @@ describe('long notes, free time, ends of lines', () => {
     expect(words.anchor).toBe('end')
     expect(words.x).toBeLessThanOrEqual(systems[0]!.right)
   })
+  it.each([
+    ['plain', 1, '+1', 1],
+    ['pre-bend', 1.5, '+1½', 1],
+    ['bend and hold', 2, '+2', 2],
+    ['bend and release', 0.5, '+½', 2],
+    ['re-bend', 1.25, '+1¼', 3],
+    ['release', 2, undefined, 1],
+  ] as const)('draws a bend at its own string, right of its fret: %s', (shape, semitones, amount, pieces) => {
+    const bent = note({ string: 4, articulations: [{ kind: 'bend', semitones, shape }] })
+    const [plain, drawn] = [draw({ notes: [{ ...bent, articulations: [] }] }), draw({ notes: [bent] })]
+    const { stringYs } = drawn.systems[0]!
+    const fret = texts(drawn.primitives).find((one) => one.text === '7')!
+    const lines = drawn.primitives.flatMap((one) =>
+      one.kind === 'line' &&
+      one.x1 > fret.x &&
+      Math.abs(one.y1 - stringYs[3]!) < BENCH_METRICS.stringGap &&
+      one.x2 - one.x1 < 40 &&
+      one.y1 !== one.y2
+        ? [one]
+        : [],
+    )
+    const count = (tab: typeof drawn): number => tab.primitives.filter(({ kind }) => kind === 'line').length
+    expect(count(drawn) - count(plain)).toBe(pieces)
+    // Nothing of it lies over the fret, nor above the string above.
+    for (const one of lines) {
+      expect(one.x1).toBeGreaterThan(fret.x + BENCH_METRICS.fretSize * 0.3)
+      expect(Math.min(one.y1, one.y2)).toBeGreaterThan(stringYs[2]!)
+    }
+    const words = texts(drawn.primitives).map((one) => one.text)
+    if (amount) expect(words).toContain(amount)
+    else expect(words.some((one) => one.startsWith('+'))).toBe(false)
+  })
+  it('stands words that would touch over each other, and makes room for them', () => {
+    const close = [0, 1, 2].map((index) =>
+      note({
+        id: `v${index}`,
+        startTicks: (index * Q) / 4,
+        string: 1,
+        articulations: [{ kind: 'vibrato', width: 'wide' }],
+      }),
+    )
+    const [one, three] = [draw({ notes: close.slice(0, 1) }), draw({ notes: close })]
+    const ys = texts(three.primitives).flatMap((shape) => (shape.text === 'wide vib' ? [shape.y] : []))
+    expect(new Set(ys).size).toBeGreaterThan(1)
+    expect(ys).toHaveLength(3)
+    expect(Math.max(...ys)).toBeLessThan(three.systems[0]!.stringYs[0]!)
+    expect(three.systems[0]!.stringYs[0]!).toBeGreaterThan(one.systems[0]!.stringYs[0]!)
+  })
   it.each<[Articulation, string]>([
-    [{ kind: 'bend', semitones: 1.5, shape: 'pre-bend' }, 'pre-bend 1.5'],
-    [{ kind: 'bend', semitones: 2, shape: 'release' }, 'release'],
-    [{ kind: 'bend', semitones: 2, shape: 'bend and hold' }, 'bend 2, hold'],
-    [{ kind: 'bend', semitones: 1, shape: 're-bend' }, 'bend 1 twice'],
-    [{ kind: 'bend', semitones: 2, shape: 'bend and release' }, 'bend 2, back'],
     [{ kind: 'vibrato', width: 'narrow' }, 'vib'],
     [{ kind: 'vibrato', width: 'wide' }, 'wide vib'],
     [{ kind: 'tap' }, 'tap'],

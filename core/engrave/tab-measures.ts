@@ -14,6 +14,8 @@ export interface TabMetrics {
   hairline: number
   /** Leave out rows that have nothing to show. */
   compact: boolean
+  /** Say how long everything sounds, in a row under the strings. */
+  values?: boolean
 }
 export const BENCH_METRICS: TabMetrics = {
   stringGap: 22,
@@ -70,6 +72,7 @@ export const SHEET_METRICS: TabMetrics = {
   outlineRow: 0,
   hairline: 0.12,
   compact: true,
+  values: true,
 }
 
 export interface TabSystem {
@@ -80,6 +83,8 @@ export interface TabSystem {
   right: number
   top: number
   stringYs: number[]
+  /** Where the stems of the note values begin; undefined where none are drawn. */
+  valuesY: number | undefined
   outlineY: number
   gripY: number
   mutingY: number

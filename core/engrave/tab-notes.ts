@@ -4,7 +4,9 @@ import type { Articulation, Note } from '../document/schema'
 import { barTicks } from '../time/meter'
 import { line, text, type Primitive } from './primitives'
 import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
+import { bendShapes } from './tab-bends'
 import { ARROW } from './tab-strokes'
+import { markWords } from './tab-words'
 
 /** The fret as it is written: dead, ghosted, as a harmonic, or plain. */
 function fretSign(note: Pick<Note, 'fret' | 'articulations'>): string {
@@ -90,28 +92,15 @@ function soundingLine(
   ]
 }
 
-/** Accent and pick in the hand row, and the marks over the strings. */
-function noteSigns(
-  note: Note,
-  x: number,
-  words: readonly string[],
-  { system, input }: { system: TabSystem; input: TabInput },
-): Primitive[] {
-  const { smallSize, rowGap, stringGap } = input.metrics
+/** Accent and pick in the hand row. */
+function noteSigns(note: Note, x: number, system: TabSystem, { smallSize }: TabMetrics): Primitive[] {
+  const over = note.pick ? smallSize * 1.02 : 0
   return [
     ...(note.accent
-      ? [text(x, system.handY - rowGap * 0.3, '>', smallSize, { anchor: 'middle' as const, bold: true })]
+      ? [text(x, system.handY - over, '>', smallSize * 0.8, { anchor: 'middle' as const, bold: true })]
       : []),
     ...(note.pick
       ? [text(x, system.handY, ARROW[note.pick], smallSize * 1.15, { anchor: 'middle' as const })]
-      : []),
-    ...(words.length
-      ? [
-          text(x, system.stringYs[0]! - stringGap * 0.45, words.join(' '), smallSize * 0.85, {
-            anchor: 'middle' as const,
-            role: 'ink' as const,
-          }),
-        ]
       : []),
   ]
 }
@@ -126,12 +115,10 @@ function noteShapes(note: Note, previous: Note | undefined, system: TabSystem, i
   const reached = slur && previous && inSystem(system, previous) && joins(slur)
   const from = previous ? tickToX(system, previous.startTicks) + inset(metrics) : x
   const under = y + fretSize * 0.62
-  const words = note.articulations
-    .filter((mark) => mark !== slur || !previous)
-    .flatMap((mark) => signOf(mark) ?? [])
   return [
     ...(reached ? slurArc(slur, { from: previous, to: note }, { from, x, y }, metrics) : []),
     ...(slur ? looseSlide(slur, x, y, metrics) : []),
+    ...bendShapes(note, { x, y, until: soundsUntil(note, system, input) }, metrics),
     text(x, y + fretSize * 0.36, fretSign(note), fretSize, {
       anchor: 'middle',
       face: 'mono',
@@ -142,17 +129,26 @@ function noteShapes(note: Note, previous: Note | undefined, system: TabSystem, i
       ? [line(x - fretSize * 0.6, under, x + fretSize * 0.6, under, metrics.hairline * 2, 'attention')]
       : []),
     ...soundingLine(note, x, y, { system, input }),
-    ...noteSigns(note, x, words, { system, input }),
+    ...noteSigns(note, x, system, metrics),
   ]
+}
+
+/** Where a note ends, or the next begins on its string, whichever comes first. */
+function soundsUntil(note: Note, system: TabSystem, { content, metrics }: TabInput): number {
+  const next = content.notes
+    .filter(({ string, startTicks }) => string === note.string && startTicks > note.startTicks)
+    .reduce((first, { startTicks }) => Math.min(first, startTicks), note.startTicks + note.lengthTicks)
+  return tickToX(system, Math.min(system.endTicks, next)) + inset(metrics)
 }
 
 export function notes(system: TabSystem, input: TabInput): Primitive[] {
   const before = new Map<number, Note>()
-  return input.content.notes
+  const shapes = input.content.notes
     .toSorted((a, b) => a.startTicks - b.startTicks)
     .flatMap((note) => {
       const previous = before.get(note.string)
       before.set(note.string, note)
       return inSystem(system, note) ? noteShapes(note, previous, system, input) : []
     })
+  return [...shapes, ...markWords(system, input)]
 }

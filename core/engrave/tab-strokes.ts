@@ -8,7 +8,7 @@ export const ARROW: Record<Stroke['direction'], string> = { down: '↓', up: '�
 
 /** A stroke's arrow with its accents and what goes against its school. */
 function handSigns(stroke: Stroke, x: number, system: TabSystem, { metrics, marked }: TabInput): Primitive[] {
-  const { smallSize, rowGap, stringGap, hairline } = metrics
+  const { smallSize, stringGap, hairline } = metrics
   const wrong = marked?.has(stroke.id) ?? false
   const under = system.handY + smallSize * 0.32
   const sign = (dx: number, y: number, value: string, size: number): Primitive =>
@@ -23,7 +23,7 @@ function handSigns(stroke: Stroke, x: number, system: TabSystem, { metrics, mark
       ? [line(x - smallSize * 0.45, under, x + smallSize * 0.45, under, hairline * 1.8, 'attention')]
       : []),
     ...(stroke.staccato ? [sign(smallSize * 0.55, system.handY, '·', smallSize)] : []),
-    ...(stroke.accent ? [sign(0, system.handY - rowGap * 0.5, '>', smallSize * 0.75)] : []),
+    ...(stroke.accent ? [sign(0, system.handY - smallSize * 1.02, '>', smallSize * 0.8)] : []),
     ...(stroke.choke
       ? [
           text(x, system.stringYs[0]! - stringGap * 0.4, 'choke', smallSize * 0.8, {

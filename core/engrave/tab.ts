@@ -8,38 +8,48 @@ import { drafts } from './tab-drafts'
 import { inset, inSystem, tickToX, type Tab, type TabInput, type TabSystem } from './tab-measures'
 import { muteRuns, muting } from './tab-muting'
 import { notes } from './tab-notes'
+import { values } from './tab-values'
+import { wordHeight, wordLevels } from './tab-words'
 import { strokes } from './tab-strokes'
 
 /** Which rows there is something to show in. */
-function rowsShown({ content, metrics }: TabInput): { grips: boolean; muting: boolean; hand: boolean } {
+function rowsShown({ content, metrics }: TabInput): Record<'grips' | 'muting' | 'hand' | 'accents', boolean> {
   const always = !metrics.compact
   const dead = content.strokes.some((stroke) => stroke.dead)
   return {
     grips: always || content.grips.length > 0,
     muting: always || dead || muteRuns(content).length > 0 || content.mutes.length > 0,
     hand: always || content.strokes.length > 0 || content.notes.some((note) => note.accent || note.pick),
+    accents: content.strokes.some((stroke) => stroke.accent) || content.notes.some((note) => note.accent),
   }
 }
 
 /** The rows of one system under its top. */
 function rowsOf(
   top: number,
+  levels: number,
   input: TabInput,
 ): Omit<TabSystem, 'firstBar' | 'startTicks' | 'endTicks' | 'left' | 'right'> {
   const { metrics, stringNames } = input
   const shown = rowsShown(input)
   const upper = top + metrics.outlineRow
-  const firstString = upper + (shown.grips ? metrics.gripRow : 0) + metrics.stringGap * 0.9
+  const words = levels > 0 ? (levels - 1) * wordHeight(metrics) + metrics.smallSize * 0.35 : 0
+  const firstString = upper + (shown.grips ? metrics.gripRow : 0) + words + metrics.stringGap * 0.9
   const stringYs = stringNames.map((_, index) => firstString + index * metrics.stringGap)
+  const lowest = stringYs.at(-1)! + metrics.stringGap * 0.55
+  const valued = metrics.values && !input.figure.freeTime
+  const underStrings = lowest + (valued ? metrics.rowGap : 0)
   const mutingRow = shown.muting ? metrics.rowGap * 0.55 : -metrics.rowGap * 0.25
-  const mutingY = stringYs.at(-1)! + metrics.stringGap * 0.55 + mutingRow
-  const handY = mutingY + (shown.hand ? metrics.rowGap : 0)
+  const mutingY = underStrings + mutingRow
+  const accents = shown.accents ? metrics.smallSize * 0.55 : 0
+  const handY = mutingY + (shown.hand ? metrics.rowGap + accents : 0)
   const countY = handY + metrics.rowGap
   return {
     top,
     outlineY: top,
     gripY: upper + metrics.gripRow * 0.7,
     stringYs,
+    valuesY: valued ? lowest + metrics.stringGap * 0.1 : undefined,
     mutingY,
     handY,
     countY,
@@ -61,14 +71,14 @@ export function engraveTab(input: TabInput): Tab {
   let top = 0
   for (let firstBar = 0; firstBar < bars; firstBar += perSystem) {
     const held = Math.min(perSystem, bars - firstBar)
-    const system: TabSystem = {
-      ...rowsOf(top, input),
+    const span = {
       firstBar,
       startTicks: firstBar * bar,
       endTicks: (firstBar + held) * bar,
       left: metrics.left,
       right: metrics.left + (room * held) / perSystem,
     }
+    const system: TabSystem = { ...rowsOf(top, wordLevels(span, input), input), ...span }
     systems.push(system)
     top = system.bottom + metrics.rowGap * 0.5
   }
@@ -83,18 +93,7 @@ export function engraveTab(input: TabInput): Tab {
 function engraveSystem(system: TabSystem, input: TabInput, bar: number): Primitive[] {
   const { metrics, content, figure } = input
   const shapes: Primitive[] = []
-  system.stringYs.forEach((y, index) => {
-    shapes.push(line(system.left, y, system.right, y, metrics.hairline * (1 + index * 0.12), 'quiet'))
-    shapes.push(
-      text(
-        system.left - metrics.smallSize * 0.7,
-        y + metrics.smallSize * 0.35,
-        input.stringNames[index]!,
-        metrics.smallSize,
-        { anchor: 'end', role: 'quiet', face: 'mono' },
-      ),
-    )
-  })
+  shapes.push(...strings(system, input))
   for (let tick = system.startTicks; tick <= system.endTicks; tick += bar) {
     const x = tickToX(system, tick)
     const last = tick >= figure.lengthTicks && tick - bar < figure.lengthTicks
@@ -114,6 +113,7 @@ function engraveSystem(system: TabSystem, input: TabInput, bar: number): Primiti
     ...gripRow(system, input),
     ...strokes(system, input),
     ...notes(system, input),
+    ...values(system, input),
     ...muting(system, content, metrics),
     ...drafts(system, input),
   )
@@ -129,6 +129,20 @@ function engraveSystem(system: TabSystem, input: TabInput, bar: number): Primiti
     })
   }
   return shapes
+}
+
+/** The strings with their names. */
+function strings(system: TabSystem, { metrics, stringNames }: TabInput): Primitive[] {
+  return system.stringYs.flatMap((y, index) => [
+    line(system.left, y, system.right, y, metrics.hairline * (1 + index * 0.12), 'quiet'),
+    text(
+      system.left - metrics.smallSize * 0.7,
+      y + metrics.smallSize * 0.35,
+      stringNames[index]!,
+      metrics.smallSize,
+      { anchor: 'end', role: 'quiet', face: 'mono' },
+    ),
+  ])
 }
 
 function counts(system: TabSystem, { figure, metrics }: TabInput, bar: number): Primitive[] {

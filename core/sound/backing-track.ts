@@ -1,6 +1,6 @@
-// A track to play along to, rendered whole: chosen parts, at any speed, from a section to another, as often as
-// wanted, after a count-in, with or without a click, with the record only where it is handed in. Brought to one
-// loudness, and never over full scale.
+// A track to play along to, rendered whole: chosen parts, at any speed, from a section to another, as often
+// as wanted, after a count-in, with or without a click, with the record only where it is handed in. Brought
+// to one loudness, and never over full scale.
 import type { Song } from '../document/schema'
 import { songTimeMap } from '../document/form'
 import { ticksToSeconds } from '../time/beat-grid'

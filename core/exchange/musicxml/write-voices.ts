@@ -1,7 +1,7 @@
 // The voices of a bar as notes and rests, one voice after another.
 import { spellMidi, type Key } from '../../music/pitch'
 import type { WrittenBar, WrittenNote } from '../score/written-score'
-import { writtenValues, type NoteValue } from './note-values'
+import { writtenValues, type NoteValue } from '../../time/note-values'
 import type { VoicedChord } from './voices'
 import { markNodes, placeOnly, type Joins } from './write-marks'
 import { element, type XmlNode } from './xml'

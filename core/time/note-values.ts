@@ -1,6 +1,6 @@
 // Lengths as they are written: whole notes down to 128ths, dotted, as triplets, quintuplets, septuplets. A
 // length that is none of them is written as several, tied.
-import { TICKS_PER_QUARTER } from '../../time/meter'
+import { TICKS_PER_QUARTER } from './meter'
 
 export interface NoteValue {
   type: string

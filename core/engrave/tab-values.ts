@@ -1,0 +1,175 @@
+// How long what begins sounds, under the strings: stems, beamed within a beat, with dots and the numbers of
+// tuplets; a small square where nothing sounds.
+import { barTicks, beatTicks } from '../time/meter'
+import { writtenValues, type NoteValue } from '../time/note-values'
+import type { Content } from '../document/schema'
+import { line, text, type Primitive } from './primitives'
+import { inset, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
+
+interface Onset {
+  tick: number
+  value: NoteValue
+  rest: boolean
+}
+
+/** Beams or flags of a value: one for an eighth, two for a sixteenth. */
+const BEAMS: Record<string, number> = { eighth: 1, '16th': 2, '32nd': 3, '64th': 4, '128th': 5 }
+const beamsOf = ({ type }: NoteValue): number => BEAMS[type] ?? 0
+/** Shorter silences than this share of a beat are the hand's, not the chart's. */
+const LEAST_REST = 1 / 8
+
+/** Everything that begins, each to where the next begins or all of it has ended, and the rests between. */
+export function onsetsOf(content: Content, figure: TabInput['figure']): Onset[] {
+  const held = content.grips.filter(
+    (span) =>
+      !content.strokes.some(
+        (stroke) =>
+          stroke.startTicks < span.startTicks + span.lengthTicks &&
+          stroke.startTicks + stroke.lengthTicks > span.startTicks,
+      ),
+  )
+  const ends = new Map<number, number>()
+  for (const { startTicks, lengthTicks } of [...content.notes, ...content.strokes, ...held])
+    ends.set(startTicks, Math.max(ends.get(startTicks) ?? 0, startTicks + lengthTicks))
+  const bar = barTicks(figure.meter)
+  const starts = [...ends.keys()].filter((tick) => tick < figure.lengthTicks).sort((a, b) => a - b)
+  const least = beatTicks(figure.meter) * LEAST_REST
+  return [
+    ...restsBefore(starts, ends, { bar, lengthTicks: figure.lengthTicks }),
+    ...starts.flatMap((tick, index): Onset[] => {
+      const barEnd = (Math.floor(tick / bar) + 1) * bar
+      const next = Math.min(starts[index + 1] ?? figure.lengthTicks, barEnd)
+      const end = Math.min(ends.get(tick)!, next)
+      const until = next - end < least ? next : end
+      const [first] = writtenValues(until - tick)
+      const note = { tick, value: first!.value, rest: false }
+      return until < next ? [note, restOf(until, next)] : [note]
+    }),
+  ].sort((a, b) => a.tick - b.tick)
+}
+
+const restOf = (tick: number, until: number): Onset => ({
+  tick,
+  value: writtenValues(until - tick)[0]!.value,
+  rest: true,
+})
+
+/** Bars that begin with silence. */
+function restsBefore(
+  starts: readonly number[],
+  ends: ReadonlyMap<number, number>,
+  { bar, lengthTicks }: { bar: number; lengthTicks: number },
+): Onset[] {
+  const rests: Onset[] = []
+  let sounding = 0
+  let index = 0
+  for (let from = 0; from < lengthTicks; from += bar) {
+    while (index < starts.length && starts[index]! < from)
+      sounding = Math.max(sounding, ends.get(starts[index++]!)!)
+    const first = Math.min(starts[index] ?? lengthTicks, from + bar, lengthTicks)
+    if (first > from && sounding <= from) rests.push(restOf(from, first))
+  }
+  return rests
+}
+
+/** The row of one system; `y` is where its stems begin. */
+export function values(system: TabSystem, { content, figure, metrics }: TabInput): Primitive[] {
+  if (figure.freeTime || system.valuesY === undefined) return []
+  const own = onsetsOf(content, figure).filter(
+    ({ tick }) => tick >= system.startTicks && tick < system.endTicks,
+  )
+  const drawn = own.map((onset) => ({ ...onset, x: tickToX(system, onset.tick) + inset(metrics) }))
+  return [
+    ...drawn.flatMap((onset) =>
+      onset.rest ? restSign(onset.x, system.valuesY!, metrics) : stem(onset, system.valuesY!, metrics),
+    ),
+    ...groups(drawn, beatTicks(figure.meter)).flatMap((group) => beams(group, system.valuesY!, metrics)),
+  ]
+}
+
+type Drawn = Onset & { x: number }
+
+const heightOf = ({ rowGap }: TabMetrics): number => rowGap * 0.62
+
+function restSign(x: number, y: number, metrics: TabMetrics): Primitive[] {
+  const side = metrics.smallSize * 0.3
+  return [
+    {
+      kind: 'rect',
+      x: x - side / 2,
+      y: y + heightOf(metrics) * 0.4,
+      width: side,
+      height: side,
+      fill: 'quiet',
+    },
+  ]
+}
+
+function stem({ x, value }: Drawn, y: number, metrics: TabMetrics): Primitive[] {
+  const height = heightOf(metrics)
+  const radius = metrics.smallSize * 0.17
+  const foot = y + height
+  const open: Primitive = { kind: 'circle', x, y: foot - radius, radius, stroke: 'ink' }
+  const dots = Array.from({ length: value.dots }, (_, index): Primitive => ({
+    kind: 'circle',
+    x: x + metrics.smallSize * (0.36 + 0.28 * index),
+    y: foot - radius,
+    radius: metrics.smallSize * 0.09,
+    fill: 'ink',
+  }))
+  if (value.type === 'whole') return [open, ...dots]
+  const to = value.type === 'half' ? foot - 2 * radius : foot
+  return [line(x, y, x, to, metrics.hairline * 1.6), ...(value.type === 'half' ? [open] : []), ...dots]
+}
+
+/** Neighbours of a beat that are beamed; a rest or a long note between them parts them. */
+function groups(onsets: readonly Drawn[], beat: number): Drawn[][] {
+  const found: Drawn[][] = []
+  let open: Drawn[] = []
+  const close = (): void => {
+    if (open.length) found.push(open)
+    open = []
+  }
+  for (const onset of onsets) {
+    const joins = !onset.rest && beamsOf(onset.value) > 0
+    const before = open.at(-1)
+    if (before && (!joins || Math.floor(before.tick / beat) !== Math.floor(onset.tick / beat))) close()
+    if (joins) open.push(onset)
+  }
+  close()
+  return found
+}
+
+function beams(group: readonly Drawn[], y: number, metrics: TabMetrics): Primitive[] {
+  const foot = y + heightOf(metrics)
+  const thick = metrics.hairline * 3.4
+  const gap = metrics.smallSize * 0.3
+  const shapes: Primitive[] = []
+  group.forEach((onset, index) => {
+    const next = group[index + 1]
+    const before = group[index - 1]
+    for (let level = 0; level < beamsOf(onset.value); level++) {
+      const at = foot - level * gap
+      const joined = next !== undefined && beamsOf(next.value) > level
+      const reached = before !== undefined && beamsOf(before.value) > level
+      const stub = metrics.smallSize * 0.5
+      if (joined) shapes.push(line(onset.x, at, next.x, at, thick))
+      // Alone in its beat a flag, else a stub towards its neighbour.
+      else if (!reached) shapes.push(line(onset.x, at, onset.x + (before ? -stub : stub), at, thick))
+    }
+  })
+  const tuplet = group[0]?.value.tuplet
+  if (!tuplet) return shapes
+  const middle = (group[0]!.x + group.at(-1)!.x) / 2
+  const number = text(
+    middle,
+    foot + metrics.smallSize * 0.85,
+    String(tuplet.actual),
+    metrics.smallSize * 0.75,
+    {
+      anchor: 'middle',
+      role: 'quiet',
+    },
+  )
+  return [...shapes, number]
+}
