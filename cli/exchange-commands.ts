@@ -8,15 +8,8 @@ import type { Part, Song } from '../core/document/schema'
 import { pageSvg } from '../core/engrave/svg'
 import { engraveSheet } from '../core/engrave/sheet'
 import type { Paper, SheetOptions, SheetPage } from '../core/engrave/sheet-blocks'
-import {
-  droppedWords,
-  exportSong,
-  FORMATS,
-  heldWords,
-  importFile,
-  isFormat,
-  type Imported,
-} from '../core/exchange/formats'
+import { droppedWords, FORMATS, heldWords, isFormat } from '../core/exchange/format-names'
+import { exportSong, importFile, type Imported } from '../core/exchange/formats'
 import { cellsOf, takeIntoSong } from '../core/exchange/score/into-song'
 import type { Scope } from '../core/exchange/score/from-song'
 import { songFromScore } from '../core/exchange/score/to-song'

@@ -37,6 +37,12 @@ export const useStudents = defineStore('students', () => {
     for (const student of demoStudents(new Date())) await keep(student)
   }
 
+  /** Read anew: a backup was brought back. */
+  async function reload(): Promise<void> {
+    loaded.value = false
+    await load()
+  }
+
   /**
    * Changed here at once, so that what follows stands on it; then stored. What could not be stored is said:
    * it is in this window, and can be saved as a file.
@@ -110,6 +116,7 @@ export const useStudents = defineStore('students', () => {
     chosen,
     problem,
     load,
+    reload,
     choose,
     add,
     remove,

@@ -1,7 +1,8 @@
-// What the playing worker answers about files: writing a song in an open format, reading one, rendering a track to
-// play along to.
+// What the playing worker answers about files: writing a song in an open format, reading one, rendering a
+// track to play along to.
 import type { Song } from '#core/document/schema'
-import { exportSong, importFile, type Format } from '#core/exchange/formats'
+import type { Format } from '#core/exchange/format-names'
+import { exportSong, importFile } from '#core/exchange/formats'
 import type { Scope } from '#core/exchange/score/from-song'
 import { takeIntoSong, type TakeInWish } from '#core/exchange/score/into-song'
 import { songFromScore, type SongFacts } from '#core/exchange/score/to-song'

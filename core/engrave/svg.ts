@@ -91,8 +91,8 @@ function textTag(shape: Extract<Primitive, { kind: 'text' }>): string {
   )
 }
 
-/** One page of a sheet as an SVG file. */
-export function pageSvg({ width, height, primitives }: SheetPage, title: string): string {
+/** One page of a sheet as an SVG file; `faces` is a style sheet with its typefaces, where they go along. */
+export function pageSvg({ width, height, primitives }: SheetPage, title: string, faces = ''): string {
   return `${tag(
     'svg',
     {
@@ -103,6 +103,7 @@ export function pageSvg({ width, height, primitives }: SheetPage, title: string)
     },
     [
       tag('title', {}, escaped(title)),
+      ...(faces ? [tag('style', {}, faces)] : []),
       tag('rect', { x: 0, y: 0, width, height, fill: '#ffffff' }),
       ...primitives.map(shapeTag),
     ].join('\n'),

@@ -8,29 +8,13 @@ import { readMidiFile } from './midi/read-midi'
 import { writeMidiFile } from './midi/write-midi'
 import { readMusicXml } from './musicxml/read-musicxml'
 import { musicXmlDropped, writeMusicXml, writeMxl } from './musicxml/write-musicxml'
+import { formatOfName, type Format, type Held } from './format-names'
 import { scoreFromSong, type Scope } from './score/from-song'
 import type { Dropped, WrittenScore } from './score/written-score'
 import { chordTextDropped, writeChordText } from './text/chord-text'
 import { cueSheetDropped, readCueSheet, writeCueSheet } from './text/cue-sheet'
 import { readChordText } from './text/read-chord-text'
 
-export const FORMATS = {
-  musicxml: { extension: 'musicxml', type: 'application/vnd.recordare.musicxml+xml', words: 'MusicXML' },
-  mxl: { extension: 'mxl', type: 'application/vnd.recordare.musicxml', words: 'MusicXML, packed' },
-  midi: { extension: 'mid', type: 'audio/midi', words: 'MIDI' },
-  csv: { extension: 'csv', type: 'text/csv', words: 'cue sheet (CSV)' },
-  chords: { extension: 'txt', type: 'text/plain', words: 'chords as text' },
-} as const
-export type Format = keyof typeof FORMATS
-export const isFormat = (name: string): name is Format => Object.hasOwn(FORMATS, name)
-
-/** How much of a song a file holds. */
-export interface Held {
-  measures: number
-  sections: number
-  harmonies: number
-  parts: { name: string; notes: number }[]
-}
 export interface Exported {
   bytes: Uint8Array
   held: Held
@@ -79,17 +63,6 @@ export function exportSong(song: Song, format: Format, scope: Scope = {}): Resul
   }
 }
 
-const ENDINGS: readonly (readonly [RegExp, Format])[] = [
-  [/\.(musicxml|xml)$/i, 'musicxml'],
-  [/\.mxl$/i, 'mxl'],
-  [/\.midi?$/i, 'midi'],
-  [/\.csv$/i, 'csv'],
-  [/\.(txt|chords)$/i, 'chords'],
-]
-/** What a file is by its name; undefined for a format that is not read. */
-export const formatOfName = (name: string): Format | undefined =>
-  ENDINGS.find(([ending]) => ending.test(name))?.[1]
-
 const USUAL_METER: Meter = { beats: 4, unit: 4 }
 
 /**
@@ -131,15 +104,3 @@ function readAs(
       return named(readChordText(strFromU8(bytes), meter))
   }
 }
-
-/** "39 measures in 8 sections, 41 chords; Guitar 1: 812 notes". */
-export function heldWords({ measures, sections, harmonies, parts }: Held): string {
-  const form = `${measures} ${measures === 1 ? 'measure' : 'measures'}`
-  const inSections = sections ? ` in ${sections} ${sections === 1 ? 'section' : 'sections'}` : ''
-  const chords = harmonies ? `, ${harmonies} ${harmonies === 1 ? 'chord' : 'chords'}` : ''
-  const charted = parts.map(({ name, notes }) => `${name}: ${notes} ${notes === 1 ? 'note' : 'notes'}`)
-  return [`${form}${inSections}${chords}`, ...charted].join('; ')
-}
-/** "12 dead strokes: they have no pitch". */
-export const droppedWords = ({ what, count, why }: Dropped): string =>
-  `${count > 1 ? `${count} ` : ''}${what}: ${why}`

@@ -1,5 +1,5 @@
-// Exported scores in front of readers that are not ours: the browser's own XML parser, and an engraver from the
-// registry that draws them and says what it found.
+// Exported scores in front of readers that are not ours: the browser's own XML parser, and an engraver from
+// the registry that draws them and says what it found.
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import { must } from '../../core/result'
@@ -73,20 +73,18 @@ const engrave = (page: Page, xml: string): Promise<Engraved> =>
     }
     const entries = engraver.Sheet.SourceMeasures.flatMap((measure) =>
       measure.VerticalSourceStaffEntryContainers.flatMap(({ StaffEntries }) => StaffEntries),
-    )
-    for (const entry of entries) {
-      if (!entry) continue
-      found.chords += entry.ChordContainers.length
-      for (const voice of entry.VoiceEntries)
-        for (const note of voice.IsGrace ? [] : voice.Notes) {
-          // Hammer-ons and slides are ties of another type there.
-          const tie = note.NoteTie
-          const continued = tie?.Type === '' && tie.Notes[0] !== note
-          if (note.isRest() || continued) continue
+    ).filter((entry) => entry !== undefined)
+    found.chords = entries.reduce((sum, { ChordContainers }) => sum + ChordContainers.length, 0)
+    found.notes = entries.flatMap(({ ParentStaff, VoiceEntries }) =>
+      VoiceEntries.filter(({ IsGrace }) => !IsGrace)
+        .flatMap(({ Notes }) => Notes)
+        // Hammer-ons and slides are ties of another type there.
+        .filter((note) => !note.isRest() && !(note.NoteTie?.Type === '' && note.NoteTie.Notes[0] !== note))
+        .map((note) => {
           const { StringNumberTab: string, FretNumber: fret, halfTone } = note
-          found.notes.push(`${entry.ParentStaff.idInMusicSheet} ${string}/${fret} ${halfTone + 12}`)
-        }
-    }
+          return `${ParentStaff.idInMusicSheet} ${string}/${fret} ${halfTone + 12}`
+        }),
+    )
     const parsed = new DOMParser().parseFromString(source, 'application/xml')
     found.wellFormed = parsed.querySelector('parsererror') === null
     return found

@@ -1,97 +1,35 @@
 <script setup lang="ts">
-import { PAPERS, type Paper, type SheetPage } from '#core/engrave/sheet-blocks'
-import { download, fileName } from '#platform/files'
 import { saveSongFile } from '~/composables/songFiles'
-import { usePlayingWork } from '~/composables/playingWork'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useSong } from '~/stores/song'
-import { usePreferences } from '~/stores/preferences'
+import { useSheet } from './useSheet'
 
 const store = useSong()
-const preferences = usePreferences()
-const charted = computed(() =>
-  store.parts.filter((part) =>
-    Object.values(store.song?.figures ?? {}).some((figure) => figure.partId === part.id),
-  ),
-)
-const leftOut = ref(new Set<string>())
-const form = ref<'exact' | 'eased'>('exact')
+const sheet = useSheet()
 const withRecording = ref(false)
-const making = ref(false)
-const problem = ref('')
-const chosen = computed(() =>
-  (charted.value.length ? charted.value : store.parts).filter((part) => !leftOut.value.has(part.id)),
-)
-/** The sheet, engraved in a worker: a long song takes seconds. */
-const pages = shallowRef<SheetPage[]>([])
-const engraving = ref<number>()
-const work = usePlayingWork()
-async function engrave(): Promise<void> {
-  const { song } = store
-  if (!song) return
-  engraving.value = 0
-  const options = {
-    paper: preferences.values.paper,
-    partIds: chosen.value.map((part) => part.id),
-    naming: preferences.values.naming,
-    strings: preferences.values.strings,
-    form: form.value,
-  }
-  const made = await work.ask(
-    { want: 'sheet', song, options },
-    { onProgress: (_stage, fraction) => (engraving.value = fraction) },
-  )
-  // A newer sheet is already under way.
-  if (!made.ok && made.refusal.code === 'cancelled') return
-  engraving.value = undefined
-  if (made.ok) pages.value = made.value
-  else problem.value = 'The sheet could not be made. Reload the page and try again.'
-}
-watch([() => store.song, chosen, form, () => ({ ...preferences.values })], () => void engrave(), {
-  immediate: true,
-})
-function stopEngraving(): void {
-  work.stop()
-  engraving.value = undefined
-  // Pages of an older state are not what is asked for.
-  pages.value = []
-}
-const papers = (Object.keys(PAPERS) as Paper[]).map((paper) => ({ title: paper, value: paper }))
-const FORMS = [
-  { title: 'exact', value: 'exact' as const },
-  { title: 'eased where there is one', value: 'eased' as const },
+const KINDS = [
+  { title: 'Sheet', value: 'sheet' as const },
+  { title: 'Other programs', value: 'programs' as const },
+  { title: 'Play-along', value: 'backing' as const },
+  { title: 'Song file', value: 'file' as const },
 ]
-const hasEased = computed(() => Object.values(store.song?.figures ?? {}).some((figure) => figure.eased))
-function toggle(id: string): void {
-  const next = new Set(leftOut.value)
-  if (!next.delete(id)) next.add(id)
-  leftOut.value = next
-}
-/** While the sheet is being engraved there is nothing to give out but an older state. */
-const ready = computed(() => engraving.value === undefined && pages.value.length > 0)
-async function pdf(): Promise<void> {
-  if (!ready.value || making.value) return
-  making.value = true
-  problem.value = ''
-  try {
-    const { sheetPdf } = await import('#platform/pdf')
-    download(
-      await sheetPdf(pages.value, store.song!.title),
-      `${fileName(store.song!.title)}.pdf`,
-      'application/pdf',
-    )
-  } catch {
-    problem.value = 'The PDF could not be made. Reload the page and try again, or use Print.'
-  } finally {
-    making.value = false
-  }
-}
-function print(): void {
-  if (ready.value) window.print()
+const kind = ref<(typeof KINDS)[number]['value']>('sheet')
+const HEADINGS = {
+  sheet: 'The sheet',
+  programs: 'Other programs',
+  backing: 'A track to play along to',
+  file: 'The song file',
+} as const
+const show = (value: typeof kind.value) => () => {
+  kind.value = value
 }
 useShortcuts([
-  { keys: ['p'], label: 'Print', run: print },
-  { keys: ['d'], label: 'Save the sheet as PDF', run: () => void pdf() },
+  { keys: ['1'], label: 'The sheet', run: show('sheet') },
+  { keys: ['2'], label: 'Files for other programs, and from them', run: show('programs') },
+  { keys: ['3'], label: 'A track to play along to', run: show('backing') },
+  { keys: ['4'], label: 'The song file', run: show('file') },
+  { keys: ['p'], label: 'Print', run: () => sheet.print() },
+  { keys: ['d'], label: 'Save the sheet as PDF', run: () => void sheet.pdf() },
   {
     keys: ['s'],
     label: 'Save the song file',
@@ -105,55 +43,16 @@ useShortcuts([
 <template>
   <div v-if="store.song" class="handout">
     <aside class="side no-print" aria-label="What is handed out">
-      <section>
-        <h2>The sheet</h2>
-        <p v-if="charted.length === 0" class="quiet">
-          Nothing is charted yet: the sheet shows the form only.
-        </p>
-        <div role="group" aria-label="Parts on the sheet" class="group">
-          <ActButton
-            v-for="part in charted"
-            :key="part.id"
-            :aria-pressed="!leftOut.has(part.id)"
-            @click="toggle(part.id)"
-          >
-            {{ part.name }}
-          </ActButton>
-        </div>
-        <ToggleRow
-          label="Paper"
-          :items="papers"
-          :model-value="preferences.values.paper"
-          @update:model-value="preferences.set('paper', $event)"
-        />
-        <ToggleRow v-if="hasEased" v-model="form" label="Form of the figures" :items="FORMS" />
-        <div class="group">
-          <ActButton kind="main" data-test="pdf" :disabled="making || !ready" @click="pdf">
-            {{ making ? 'Making the PDF…' : 'Save as PDF' }}</ActButton><ActButton
-            data-test="print"
-            :disabled="!ready"
-            @click="print"
-          >
-            Print
-          </ActButton>
-        </div>
-        <p v-if="engraving !== undefined" class="quiet" role="status" data-test="engraving">
-          engraving the sheet, {{ Math.round(100 * engraving) }} %
-          <v-btn size="x-small" variant="outlined" @click="stopEngraving">Stop</v-btn>
-        </p>
-        <ActButton v-else-if="pages.length === 0" data-test="engrave" @click="engrave"
-          >Engrave the sheet</ActButton
-        >
-        <p v-else class="quiet mono" role="status">
-          {{ pages.length }} {{ pages.length === 1 ? 'page' : 'pages' }}
-        </p>
-        <p v-if="problem" class="attention" role="alert">{{ problem }}</p>
-      </section>
-      <SongFileOptions v-model="withRecording" />
+      <ToggleRow v-model="kind" label="What is handed out" :items="KINDS" />
+      <h2>{{ HEADINGS[kind] }}</h2>
+      <SheetOptions v-if="kind === 'sheet'" :sheet="sheet" />
+      <OtherPrograms v-else-if="kind === 'programs'" />
+      <BackingTrack v-else-if="kind === 'backing'" />
+      <SongFileOptions v-else v-model="withRecording" />
     </aside>
     <div class="pages">
       <div
-        v-for="(page, index) in pages"
+        v-for="(page, index) in sheet.pages.value"
         :key="index"
         class="paper-page"
         :style="{ aspectRatio: `${page.width} / ${page.height}` }"
@@ -179,27 +78,14 @@ useShortcuts([
 .side {
   padding: 20px 18px 20px 20px;
   display: grid;
-  gap: 30px;
+  gap: 16px;
   align-content: start;
   position: sticky;
   top: 0;
   align-self: start;
-}
-.side section {
-  display: grid;
-  gap: 12px;
-}
-.group {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  align-items: center;
-}
-.side p {
-  font-size: 14px;
-}
-.main-button {
-  justify-self: start;
+  /* As high as what is seen between head and player: longer choices scroll by themselves. */
+  max-height: calc(100vh - 121px);
+  overflow-y: auto;
 }
 .pages {
   padding: 20px 24px;
@@ -223,7 +109,7 @@ useShortcuts([
   }
   .side {
     position: static;
-    grid-template-columns: 1fr 1fr;
+    max-height: none;
   }
 }
 @media print {

@@ -25,7 +25,6 @@ const recordingLabel = computed(() =>
 
 <template>
   <section>
-    <h2>The song file</h2>
     <p class="quiet">A zip with the whole song as readable JSON. It opens here again, on any machine.</p>
     <CheckField
       v-model="withRecording"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { liveQuery } from 'dexie'
+import { formatOfName } from '#core/exchange/format-names'
 import { database, storageState, type SongRow } from '#platform/database'
 import { removeSong } from '#platform/song-store'
 import { openSongFile, shelveDemos } from '~/composables/songFiles'
@@ -18,6 +19,9 @@ const storage = ref<Awaited<ReturnType<typeof storageState>>>()
 const problem = ref<string>()
 const removing = ref<SongRow>()
 const newDialog = ref(false)
+const backupDialog = ref(false)
+/** A file of another program that is asked about. */
+const bringing = shallowRef<File>()
 const fileInput = ref<HTMLInputElement>()
 
 let leaveShelf: () => void = () => undefined
@@ -61,6 +65,10 @@ async function openFile(event: Event): Promise<void> {
   input.value = ''
   if (!file) return
   problem.value = undefined
+  if (formatOfName(file.name)) {
+    bringing.value = file
+    return
+  }
   const opened = await openSongFile(file)
   if (opened.ok) await navigateTo(`/song/${opened.value}/map`)
   else problem.value = opened.refusal.message
@@ -84,7 +92,14 @@ useShortcuts([
       newDialog.value = true
     },
   },
-  { keys: ['o'], label: 'Open a song file', run: () => fileInput.value?.click() },
+  { keys: ['o'], label: 'Open a file', run: () => fileInput.value?.click() },
+  {
+    keys: ['b'],
+    label: 'Backup: save the shelf, bring one back',
+    run: () => {
+      backupDialog.value = true
+    },
+  },
 ])
 </script>
 
@@ -100,11 +115,12 @@ useShortcuts([
       <ActButton kind="main" data-test="new-song" @click="newDialog = true">
         New song from a recording
       </ActButton>
-      <ActButton @click="fileInput?.click()">Open a song file</ActButton>
+      <ActButton @click="fileInput?.click()">Open a file</ActButton>
+      <ActButton data-test="backup" @click="backupDialog = true">Backup</ActButton>
       <input
         ref="fileInput"
         type="file"
-        accept=".zip,application/zip"
+        accept=".zip,.musicxml,.xml,.mxl,.mid,.midi,.csv,.txt"
         hidden
         data-test="song-file"
         @change="openFile"
@@ -118,7 +134,8 @@ useShortcuts([
     </p>
     <p v-if="problem" class="attention problem" role="alert" data-test="shelf-problem">{{ problem }}</p>
     <p v-if="rows && rows.length === 0" class="quiet empty">
-      The shelf is empty. Start with <b>New song from a recording</b>, or open a song file someone gave you.
+      The shelf is empty. Start with <b>New song from a recording</b>, or open a file: a song someone gave
+      you, MusicXML, MIDI, a cue sheet, chords.
     </p>
     <p v-if="rows?.length" class="legend quiet" aria-label="What the strips of the form mean">
       <span><i class="piece verse" />verse</span><span><i class="piece chorus" />chorus</span
@@ -133,6 +150,8 @@ useShortcuts([
       copyright: check the licence and local law before you hand sheets out. Start with the volume low.
     </p>
     <NewSongDialog v-model="newDialog" />
+    <BackupDialog v-model="backupDialog" />
+    <BringInDialog v-model="bringing" />
     <RemoveSongDialog :row="removing" @remove="remove" @keep="removing = undefined" />
   </div>
 </template>

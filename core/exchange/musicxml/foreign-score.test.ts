@@ -11,7 +11,8 @@ const FIRST = `<attributes><divisions>2</divisions><key><fifths>1</fifths></key>
   <time><beats>4</beats><beat-type>4</beat-type></time><clef><sign>G</sign><line>2</line></clef>
   <transpose><chromatic>0</chromatic><octave-change>-1</octave-change></transpose></attributes>`
 const pitch = (step: string, octave: number, duration: number, more = ''): string =>
-  `<note><pitch><step>${step}</step><octave>${octave}</octave></pitch><duration>${duration}</duration>${more}</note>`
+  `<note><pitch><step>${step}</step><octave>${octave}</octave></pitch>
+   <duration>${duration}</duration>${more}</note>`
 const file = (
   measures: string,
   list = '<score-part id="P1"><part-name>Lead</part-name></score-part>',
@@ -29,7 +30,7 @@ describe('a score from another program', () => {
   it('plays out repeats and their endings', () => {
     const bar = (n: number, step: string, signs = ''): string => measure(n, pitch(step, 4, 8) + signs)
     const ending = (number: string, type: string, repeat = ''): string =>
-      `<barline location="right"><ending number="${number}" type="${type}"/>${repeat}</barline>`
+      `<barline><ending number="${number}" type="${type}"/>${repeat}</barline>`
     const back = '<repeat direction="backward"/>'
     const xml = file(
       [
@@ -96,9 +97,11 @@ describe('a score from another program', () => {
   it('reads chords spelled by kind and degrees, and tempo by a metronome mark', () => {
     const said = `<direction><direction-type><metronome><beat-unit>quarter</beat-unit><beat-unit-dot/>
       <per-minute>60</per-minute></metronome></direction-type></direction>
-      <harmony><root><root-step>F</root-step><root-alter>1</root-alter></root><kind>minor-seventh</kind></harmony>`
-    const later = `<harmony><root><root-step>G</root-step></root><kind>dominant</kind><bass><bass-step>B</bass-step></bass>
-      <degree><degree-value>9</degree-value><degree-alter>1</degree-alter><degree-type>add</degree-type></degree></harmony>`
+      <harmony><root><root-step>F</root-step><root-alter>1</root-alter></root>
+      <kind>minor-seventh</kind></harmony>`
+    const later = `<harmony><root><root-step>G</root-step></root><kind>dominant</kind>
+      <bass><bass-step>B</bass-step></bass><degree><degree-value>9</degree-value>
+      <degree-alter>1</degree-alter><degree-type>add</degree-type></degree></harmony>`
     const { score } = read(file(measure(1, FIRST + said + pitch('C', 4, 4) + later + pitch('D', 4, 4))))
     expect(score.harmony.map(({ symbol, startTicks }) => [symbol, startTicks])).toEqual([
       ['F#m7', 0],

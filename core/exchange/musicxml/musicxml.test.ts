@@ -15,6 +15,7 @@ import { childOf, childrenOf, readXml, textOf } from './xml'
 
 const demo = (name: string): Song =>
   must(readSong(JSON.parse(readFileSync(`demo/songs/${name}.json`, 'utf8'))))
+const BAR = 40_320
 const text = (song: Song): string => writeMusicXml(scoreFromSong(song))
 const read = (xml: string) => must(readMusicXml(strToU8(xml)))
 const refusal = (bytes: Uint8Array): string => {
@@ -88,18 +89,17 @@ describe('a song as MusicXML and back', () => {
 
   it('fills every bar of every voice to its end', () => {
     const root = must(readXml(text(everyMarkSong()), 'file'))
-    for (const part of childrenOf(root, 'part'))
-      for (const measure of childrenOf(part, 'measure')) {
-        let at = 0
-        for (const node of measure.children) {
-          const duration = Number(textOf(node, 'duration') || 0)
-          if (node.name === 'backup') expect(at).toBe(40_320)
-          if (node.name === 'backup') at -= duration
-          else if (node.name === 'forward' || (node.name === 'note' && !childOf(node, 'chord')))
-            at += duration
-        }
-        expect(at).toBe(40_320)
+    const measures = childrenOf(root, 'part').flatMap((part) => childrenOf(part, 'measure'))
+    for (const { children } of measures) {
+      let at = 0
+      for (const node of children) {
+        const duration = Number(textOf(node, 'duration') || 0)
+        if (node.name === 'backup') expect(at).toBe(BAR)
+        if (node.name === 'backup') at -= duration
+        else if (node.name === 'forward' || (node.name === 'note' && !childOf(node, 'chord'))) at += duration
       }
+      expect(at).toBe(BAR)
+    }
   })
 
   it('holds one part, or one section, when only that is wanted', () => {

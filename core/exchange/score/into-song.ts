@@ -7,7 +7,7 @@ import type { Figure, Part, Placement, Song } from '../../document/schema'
 import { dropped, type Dropped, type WrittenNote, type WrittenPart, type WrittenScore } from './written-score'
 import { placesOnNeck } from './on-the-neck'
 import { soundingMidi } from '../../document/part-pitch'
-import { chartPart, type Span } from './to-song'
+import { chartPart, type Span } from './chart-part'
 
 export interface TakenIn {
   part: Part

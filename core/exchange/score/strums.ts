@@ -1,5 +1,5 @@
-// Notes that were struck in one movement, as a stroke over a grip again: what the thumb or the fingers pluck, and
-// three strings and more that a pick takes together. Everything else stays single notes.
+// Notes that were struck in one movement, as a stroke over a grip again: what the thumb or the fingers
+// pluck, and three strings and more that a pick takes together. Everything else stays single notes.
 import type { Articulation, Content, Grip, GripSpan, MuteSpan, Stroke } from '../../document/schema'
 import type { WrittenNote } from './written-score'
 

@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import type { OpenedBackup, ShelfSize } from '#platform/backup'
+import { download } from '#platform/files'
+import { useStudents } from '~/stores/students'
+
+// The whole shelf saved in one file, and brought back from one: what is here already is said first.
+const open = defineModel<boolean>({ required: true })
+const students = useStudents()
+const size = ref<ShelfSize>()
+const backup = shallowRef<OpenedBackup>()
+const progress = ref<{ words: string; share: number }>()
+const problem = ref('')
+const done = ref('')
+const chooser = ref<HTMLInputElement>()
+const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`
+const counted = (count: number, one: string): string => `${count} ${count === 1 ? one : `${one}s`}`
+const here = computed(() =>
+  [...(backup.value?.songs ?? []), ...(backup.value?.students ?? [])].filter(({ isHere }) => isHere),
+)
+const nameOf = (entry: { title: string } | { name: string }): string =>
+  'title' in entry ? entry.title : entry.name
+watch(open, async (now) => {
+  if (!now) return
+  backup.value = undefined
+  problem.value = ''
+  done.value = ''
+  const { shelfSize } = await import('#platform/backup')
+  size.value = await shelfSize().catch(() => undefined)
+})
+const report = (words: string, share: number): void => {
+  progress.value = { words, share }
+}
+
+async function save(): Promise<void> {
+  problem.value = ''
+  done.value = ''
+  report('writing', 0)
+  const { writeBackup } = await import('#platform/backup')
+  const made = await writeBackup(report)
+  progress.value = undefined
+  if (!made.ok) {
+    problem.value = made.refusal.message
+    return
+  }
+  const day = new Date().toISOString().slice(0, 10)
+  download(made.value.file, `shelf-${day}.synchorda-shelf.zip`, 'application/zip')
+  done.value = `Saved, ${megabytes(made.value.file.size)}.`
+  if (made.value.leftOut.length)
+    problem.value = `Not in it, because they cannot be read: ${made.value.leftOut.join(', ')}.`
+}
+async function choose(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  problem.value = ''
+  done.value = ''
+  const { openBackup } = await import('#platform/backup')
+  const opened = await openBackup(file)
+  if (opened.ok) backup.value = opened.value
+  else problem.value = opened.refusal.message
+}
+async function restore(what: 'everything' | 'missing'): Promise<void> {
+  const opened = backup.value
+  if (!opened) return
+  report('bringing back', 0)
+  const restored = await opened.restore(what, report)
+  progress.value = undefined
+  backup.value = undefined
+  if (!restored.ok) {
+    problem.value = restored.refusal.message
+    return
+  }
+  await students.reload()
+  const { songs, students: taught, problems } = restored.value
+  done.value = `Brought back: ${counted(songs, 'song')}, ${counted(taught, 'student')}.`
+  problem.value = problems.join(' ')
+}
+</script>
+
+<template>
+  <v-dialog v-model="open" aria-label="Backup" max-width="600" :persistent="Boolean(progress)">
+    <v-card class="dialog">
+      <h2>Backup</h2>
+      <template v-if="!backup">
+        <p v-if="size">
+          On this shelf: {{ counted(size.songs, 'song') }}, {{ counted(size.students, 'student') }},
+          {{ counted(size.recordings, 'recording') }} ({{ megabytes(size.bytes) }}).
+        </p>
+        <p class="quiet">
+          One file with all of it, to keep on another disk. The recordings are in it: do not pass it on.
+        </p>
+        <div class="acts">
+          <ActButton kind="main" data-test="backup-save" :disabled="Boolean(progress)" @click="save">
+            Save the shelf
+          </ActButton>
+          <ActButton data-test="backup-choose" :disabled="Boolean(progress)" @click="chooser?.click()">
+            Bring a shelf back
+          </ActButton>
+        </div>
+        <input ref="chooser" type="file" accept=".zip" hidden data-test="backup-file" @change="choose" />
+      </template>
+      <template v-else>
+        <p>
+          In this file: {{ counted(backup.songs.length, 'song') }},
+          {{ counted(backup.students.length, 'student') }}, {{ counted(backup.recordings, 'recording') }} ({{
+            megabytes(backup.bytes)
+          }}), made {{ backup.made.slice(0, 10) }}.
+        </p>
+        <template v-if="here.length">
+          <p class="attention">Here already, and replaced if everything is brought back:</p>
+          <ul data-test="backup-here">
+            <li v-for="entry in here" :key="entry.id">{{ nameOf(entry) }}</li>
+          </ul>
+        </template>
+        <div class="acts">
+          <ActButton
+            kind="main"
+            data-test="restore-missing"
+            :disabled="Boolean(progress)"
+            @click="restore('missing')"
+          >
+            Bring back what is missing
+          </ActButton>
+          <ActButton data-test="restore-all" :disabled="Boolean(progress)" @click="restore('everything')">
+            Everything{{ here.length ? `, replacing ${here.length}` : '' }}
+          </ActButton>
+        </div>
+      </template>
+      <div v-if="progress" role="status">
+        <v-progress-linear :model-value="progress.share * 100" color="primary" aria-label="Progress" />
+        <span class="quiet">{{ progress.words }}…</span>
+      </div>
+      <p v-if="done" role="status" data-test="backup-done">{{ done }}</p>
+      <p v-if="problem" class="attention" role="alert">{{ problem }}</p>
+      <div class="acts end">
+        <ActButton :disabled="Boolean(progress)" @click="open = false">Close</ActButton>
+      </div>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.dialog {
+  padding: 24px;
+  display: grid;
+  gap: 14px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+.end {
+  justify-content: flex-end;
+}
+ul {
+  max-height: 200px;
+  overflow-y: auto;
+  padding-left: 20px;
+}
+</style>

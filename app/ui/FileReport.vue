@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { droppedWords, type Held } from '#core/exchange/format-names'
+import type { Dropped } from '#core/exchange/score/written-score'
+
+// What a file holds and what is left out of it, and why.
+defineProps<{ held: Held; dropped: readonly Dropped[] }>()
+const count = (number: number, one: string): string => `${number} ${number === 1 ? one : `${one}s`}`
+</script>
+
+<template>
+  <div class="report" data-test="file-report">
+    <p>
+      {{ count(held.measures, 'bar') }}, {{ count(held.sections, 'section')
+      }}<template v-if="held.harmonies">, {{ count(held.harmonies, 'chord') }}</template>
+    </p>
+    <ul v-if="held.parts.length">
+      <li v-for="part in held.parts" :key="part.name">{{ part.name }}: {{ count(part.notes, 'note') }}</li>
+    </ul>
+    <template v-if="dropped.length">
+      <p class="lost">Left out</p>
+      <ul>
+        <li v-for="entry in dropped" :key="entry.what">{{ droppedWords(entry) }}</li>
+      </ul>
+    </template>
+    <p v-else class="quiet">Nothing is left out.</p>
+  </div>
+</template>
+
+<style scoped>
+.report {
+  border-left: 3px solid var(--rule);
+  padding-left: 12px;
+  font-size: 14px;
+  display: grid;
+  gap: 4px;
+}
+ul {
+  padding-left: 16px;
+  margin: 0;
+}
+.lost {
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,167 @@
+// The notes of a part as figures over a form: one for each section, or for sixteen bars of a longer one;
+// stretches that play the same share it.
+import { contentProblem } from '../../document/invariants/content'
+import { EMPTY_CONTENT } from '../../document/schema'
+import type { Content, Feel, Figure, Note, Part, Placement } from '../../document/schema'
+import type { Meter } from '../../time/meter'
+import { strumsOf } from './strums'
+import { dropped, type Dropped, type WrittenBar, type WrittenNote, type WrittenPart } from './written-score'
+
+/** A figure holds at most so many bars here, whatever section it comes from. */
+const MOST_BARS = 16
+
+/** Bars of one section: from a mark to the next. */
+export interface Span {
+  name: string
+  first: number
+  bars: readonly WrittenBar[]
+  startTicks: number
+  lengthTicks: number
+}
+
+export interface Form {
+  feel: Feel
+  sections: readonly { id: string; name: string }[]
+  spans: readonly Span[]
+}
+
+/** A stretch of a section that becomes one figure: at most sixteen bars of it. */
+interface Piece {
+  sectionId: string
+  name: string
+  /** In its section. */
+  offset: number
+  from: number
+  lengthTicks: number
+  meter: Meter
+}
+
+function piecesOf({ sections, spans }: Form): Piece[] {
+  return spans.flatMap((span, index) => {
+    const { id, name } = sections[index]!
+    const pieces: Piece[] = []
+    for (let first = 0; first < span.bars.length; first += MOST_BARS) {
+      const bars = span.bars.slice(first, first + MOST_BARS)
+      const from = bars[0]!.startTicks
+      const lengthTicks = bars.reduce((sum, bar) => sum + bar.lengthTicks, 0)
+      const more = span.bars.length > MOST_BARS ? ` from bar ${first + 1}` : ''
+      pieces.push({
+        sectionId: id,
+        name: `${name}${more}`.slice(0, 80),
+        offset: from - span.startTicks,
+        from,
+        lengthTicks,
+        meter: bars[0]!.meter,
+      })
+    }
+    return pieces
+  })
+}
+
+/** The figures of a part and where they lie; stretches that play the same share one. */
+export function chartPart(
+  part: Part,
+  written: Pick<WrittenPart, 'notes'>,
+  form: Form,
+): { figures: Figure[]; placements: Placement[]; dropped: Dropped[] } {
+  const { notes, dropped: lost } = playable(onePerString(written.notes), part)
+  const figures = new Map<string, Figure>()
+  const placements: Placement[] = []
+  for (const piece of piecesOf(form)) {
+    const own = notes.filter(
+      ({ startTicks }) => startTicks >= piece.from && startTicks < piece.from + piece.lengthTicks,
+    )
+    if (!own.length) continue
+    const content = contentOf(own, piece.from, part.tuning.openMidi.length)
+    const same = JSON.stringify([piece.lengthTicks, piece.meter, content])
+    const figure =
+      figures.get(same) ?? figureOf(part.id, { ...piece, feel: form.feel }, content, figures.size + 1)
+    figures.set(same, figure)
+    placements.push({
+      kind: 'figure',
+      id: `${part.id}-place-${placements.length + 1}`,
+      partId: part.id,
+      sectionId: piece.sectionId,
+      startTicks: piece.offset,
+      figureId: figure.id,
+      passes: 1,
+      shiftFrets: 0,
+      form: 'exact',
+    })
+  }
+  return { figures: [...figures.values()], placements, dropped: lost }
+}
+
+/**
+ * What a part can play: a note that it cannot play so is played plain, one it has no place for not at all.
+ */
+function playable(notes: readonly WrittenNote[], part: Part): { notes: WrittenNote[]; dropped: Dropped[] } {
+  let [plain, gone] = [0, 0]
+  const fits = (note: WrittenNote): boolean => {
+    const alone = { ...figureNote(note, 0), startTicks: 0 }
+    return contentProblem({ ...EMPTY_CONTENT, notes: [alone] }, part, 1) === undefined
+  }
+  const kept = notes.flatMap((note) => {
+    if (fits(note)) return [note]
+    const bare = { ...note, articulations: [] }
+    if (!fits(bare)) {
+      gone += 1
+      return []
+    }
+    plain += 1
+    return [bare]
+  })
+  return {
+    notes: kept,
+    dropped: dropped([
+      { what: `notes of ${part.name}`, count: gone, why: 'there is no such string or fret' },
+      { what: `marks in ${part.name}`, count: plain, why: 'an open string cannot be bent' },
+    ]),
+  }
+}
+
+/** A string is struck once at a time: of two notes the first stands. */
+function onePerString(notes: readonly WrittenNote[]): WrittenNote[] {
+  const taken = new Set<string>()
+  return notes.filter(({ string, startTicks }) => {
+    const key = `${string}/${startTicks}`
+    return taken.has(key) ? false : taken.add(key)
+  })
+}
+
+const figureOf = (
+  partId: string,
+  piece: Piece & { feel: Feel },
+  content: Content,
+  number: number,
+): Figure => ({
+  id: `${partId}-figure-${number}`,
+  partId,
+  name: piece.name,
+  lengthTicks: piece.lengthTicks,
+  meter: piece.meter,
+  feel: { ...piece.feel, subdivision: 'sixteenths' },
+  content,
+})
+
+/** What a stretch of the part plays, counted from the start of its figure. */
+function contentOf(notes: readonly WrittenNote[], from: number, strings: number): Content {
+  const moved = notes.map((note) => ({ ...note, startTicks: note.startTicks - from }))
+  const { single, ...struck } = strumsOf(moved, strings)
+  return { ...struck, notes: single.map(figureNote) }
+}
+
+function figureNote(note: WrittenNote, index: number): Note {
+  const { string, fret, startTicks, lengthTicks, articulations, accent, pick, finger } = note
+  return {
+    id: `n${index + 1}`,
+    string,
+    fret,
+    startTicks,
+    lengthTicks,
+    articulations,
+    ...(accent ? { accent } : {}),
+    ...(pick ? { pick } : {}),
+    ...(finger ? { finger } : {}),
+  }
+}
