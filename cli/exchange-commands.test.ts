@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
 import { must } from '../core/result'
+import { readWav } from '../core/sound/wav'
 import { readSong } from '../core/document/migrations'
 import type { Song } from '../core/document/schema'
 import { everyMarkSong } from '../tests/support/every-mark'
@@ -48,6 +49,22 @@ describe('export', () => {
     )
     expect([code, JSON.parse(said)]).toMatchObject([0, { format, dropped: expect.any(Array) }])
     expect(readFileSync(path(`a.${format}`), 'latin1').slice(0, begins.length)).toBe(begins)
+  })
+
+  it('writes a section as sound, as long as it lasts', async () => {
+    const { said } = await run(
+      'export',
+      SONG,
+      '--format',
+      'wav',
+      '--section',
+      'Verse',
+      '--out',
+      path('v.wav'),
+      '--json',
+    )
+    expect(JSON.parse(said).seconds).toBeCloseTo(18, 0)
+    expect(readWav(readFileSync(path('v.wav')))!.channels[0]!.length / 44_100).toBeCloseTo(18, 0)
   })
 
   it('writes only what is asked for', async () => {

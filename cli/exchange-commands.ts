@@ -62,9 +62,23 @@ export async function exportFile(song: Song, flags: Flags): Promise<Answer> {
   throw new Complaint(`--format is one of ${[...Object.keys(FORMATS), ...OTHERS].join(', ')}.`)
 }
 
-async function exportWav(song: Song, scope: Scope, out: string): Promise<Answer> {
-  const { render } = await import('./render-command')
-  const { seconds } = await render(song, out, scope.partIds)
+/** The chart as sound, brought to one loudness: the parts and the section asked for. */
+async function exportWav(song: Song, { partIds, sectionId }: Scope, out: string): Promise<Answer> {
+  const { backingTrack } = await import('../core/sound/backing-track')
+  const { openBank } = await import('../core/sound/bank')
+  const { writeWav } = await import('../core/sound/wav')
+  const file = readFileSync(new URL('../public/sound/bank.sf3', import.meta.url))
+  const bytes = file.buffer.slice(file.byteOffset, file.byteOffset + file.length) as ArrayBuffer
+  const { channels, sampleRate, seconds } = backingTrack(await openBank(bytes), song, {
+    partIds: partIds ?? song.partOrder,
+    speed: 1,
+    countInBars: 0,
+    click: false,
+    times: 1,
+    sampleRate: 44_100,
+    ...(sectionId ? { fromSectionId: sectionId, toSectionId: sectionId } : {}),
+  })
+  writeFileSync(out, writeWav(channels, sampleRate))
   return {
     data: { format: 'wav', out, seconds, dropped: [] },
     words: `${seconds.toFixed(1)} seconds of sound`,

@@ -8,17 +8,12 @@ import { writeWav } from '../core/sound/wav'
 import { soundPart } from '../core/timeline/sound-song'
 
 /** Every part at its place between left and right, two channels. */
-export async function render(
-  song: Song,
-  out: string,
-  partIds: readonly string[] = song.partOrder,
-): Promise<{ seconds: number }> {
+export async function render(song: Song, out: string): Promise<void> {
   const bytes = readFileSync(new URL('../public/sound/bank.sf3', import.meta.url))
   const bank = await openBank(
     bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer,
   )
-  const parts = orderedParts(song).filter(({ id }) => partIds.includes(id))
-  const stems = parts.map((part) => ({ pan: part.pan, events: soundPart(song, part.id) }))
+  const stems = orderedParts(song).map((part) => ({ pan: part.pan, events: soundPart(song, part.id) }))
   const seconds = 1 + Math.max(0, ...stems.flatMap((stem) => stem.events.map((event) => event.endSeconds)))
   const sampleRate = 44_100
   const channels = [0, 1].map(() => new Float32Array(Math.ceil(seconds * sampleRate)))
@@ -31,5 +26,4 @@ export async function render(
     })
   }
   writeFileSync(out, writeWav(channels, sampleRate))
-  return { seconds }
 }

@@ -212,7 +212,7 @@ function tabOf(figure: Figure, { from, to }: Stretch, context: FigureContext): T
     content: drawn,
     width: all ? room.inner : widthOf(drawnBars(until - from * bar, bar), room.inner),
     metrics: SHEET_METRICS,
-    stringNames: part.tuning.openMidi.map((_, index) => stringName(song, part, index + 1, options)),
+    stringNames: part.tuning.openMidi.map((_, index) => pretty(stringName(song, part, index + 1, options))),
     gripNames: Object.fromEntries(drawn.grips.map((span) => [span.id, named(span.grip)])),
   })
 }

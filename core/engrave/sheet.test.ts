@@ -25,6 +25,11 @@ const sheet = (song: Song, over: Partial<SheetOptions> = {}): SheetPage[] =>
 type Text = Extract<Primitive, { kind: 'text' }>
 const textsOf = ({ primitives }: SheetPage): Text[] =>
   primitives.flatMap((shape) => (shape.kind === 'text' ? [shape] : []))
+/** Where a shape lies on its page, from its top. */
+function heights(shape: Primitive): number[] {
+  if ('y1' in shape) return [shape.y1, shape.y2]
+  return 'y' in shape ? [shape.y] : []
+}
 const words = (pages: readonly SheetPage[]): string[] =>
   pages.flatMap((page) => textsOf(page).map((shape) => shape.text))
 
@@ -106,9 +111,7 @@ describe('the sheet', () => {
     for (const song of songs)
       for (const page of sheet(song, { paper })) {
         expect([page.width, page.height]).toEqual([width, height])
-        const ys = page.primitives.flatMap((shape) =>
-          'y1' in shape ? [shape.y1, shape.y2] : 'y' in shape ? [shape.y] : [],
-        )
+        const ys = page.primitives.flatMap(heights)
         expect(Math.max(...ys)).toBeLessThan(height - 7)
         expect(Math.min(...ys)).toBeGreaterThan(7)
       }
@@ -144,7 +147,7 @@ describe('note values under the strings', () => {
     const [page] = sheet(of, { figureId: id })
     const counts = textsOf(page!).find((shape) => shape.text === '1')!
     const inRow = page!.primitives.filter((shape) => {
-      const y = 'y1' in shape ? shape.y1 : 'y' in shape ? shape.y : 0
+      const [y = 0] = heights(shape)
       return y < counts.y - 1.5 && y > counts.y - 6.4
     })
     const lines = inRow.flatMap((shape) => (shape.kind === 'line' ? [shape] : []))

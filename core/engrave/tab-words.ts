@@ -27,26 +27,51 @@ function isSaid(note: Note, previous: boolean): Note['articulations'] {
   })
 }
 
+/** What is drawn over the first string itself: arcs to a note there, bends of it. */
+function overFirstString(notes: readonly Note[], at: (tick: number) => number, metrics: TabMetrics): Reach[] {
+  const own = notes.filter(({ string }) => string === 1)
+  return own.flatMap((note, index): Reach[] => {
+    const before = own[index - 1]
+    const x = at(note.startTicks)
+    const bent = note.articulations.some(({ kind }) => kind === 'bend')
+    return [
+      ...(before && isWay(note) ? [{ from: at(before.startTicks), to: x }] : []),
+      ...(bent ? [{ from: x, to: x + metrics.fretSize * 2.6 }] : []),
+    ]
+  })
+}
+interface Reach {
+  from: number
+  to: number
+}
+const isWay = (note: Note): boolean =>
+  note.articulations.some(({ kind }) => kind === 'hammer-on' || kind === 'pull-off' || kind === 'slide')
+
 /** The words of a system, each in the lowest row where it touches no other. */
 function laidWords(span: Span, { content, metrics }: TabInput): Word[] {
   const ends: number[] = []
   const struck = new Set<number>()
-  return content.notes
-    .toSorted((a, b) => a.startTicks - b.startTicks)
-    .flatMap((note): Word[] => {
-      const previous = struck.has(note.string)
-      struck.add(note.string)
-      const words = isSaid(note, previous)
-        .flatMap((mark) => signOf(mark) ?? [])
-        .join(' ')
-      if (!words || !inSystem(span as TabSystem, note)) return []
-      const width = words.length * metrics.smallSize * SIZE * LETTER
-      const x = tickToX(span as TabSystem, note.startTicks) + inset(metrics)
-      const known = ends.findIndex((end) => end < x - width / 2)
-      const level = known < 0 ? ends.length : known
-      ends[level] = x + width / 2 + metrics.smallSize * 0.3
-      return [{ words, x, level }]
-    })
+  const sorted = content.notes.toSorted((a, b) => a.startTicks - b.startTicks)
+  const at = (tick: number): number => tickToX(span as TabSystem, tick) + inset(metrics)
+  const drawn = overFirstString(sorted, at, metrics)
+  return sorted.flatMap((note): Word[] => {
+    const previous = struck.has(note.string)
+    struck.add(note.string)
+    const words = isSaid(note, previous)
+      .flatMap((mark) => signOf(mark) ?? [])
+      .join(' ')
+    if (!words || !inSystem(span as TabSystem, note)) return []
+    const width = words.length * metrics.smallSize * SIZE * LETTER
+    const x = tickToX(span as TabSystem, note.startTicks) + inset(metrics)
+    const [left, right] = [x - width / 2, x + width / 2]
+    const covered = drawn.some(({ from, to }) => from < right && to > left)
+    const known = ends.findIndex((end, row) => end < left && !(covered && row === 0))
+    // Nothing stands in the lowest row where something is drawn.
+    const level = known < 0 ? Math.max(ends.length, covered ? 1 : 0) : known
+    if (level > 0) ends[0] ??= Number.NEGATIVE_INFINITY
+    ends[level] = x + width / 2 + metrics.smallSize * 0.3
+    return [{ words, x, level }]
+  })
 }
 
 /** How many rows the words of a system need. */

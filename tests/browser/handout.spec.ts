@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs'
 import { readWav } from '../../core/sound/wav'
 import { pick } from './pick'
-import { expect, openDemo, songOf, test } from './support'
+import { expect, openDemo, songOf, test, violations } from './support'
 
 test('a sheet whose engraving was stopped is not given out, and can be engraved again', async ({ page }) => {
   await openDemo(page, 'handout')
@@ -73,6 +73,7 @@ test('a song goes out in open formats, and a part comes in as one step', async (
 
   await page.getByTestId('part-file').setInputFiles(score)
   await expect(page.getByTestId('bring-in')).toBeVisible()
+  expect(await violations(page)).toEqual([])
   // Nothing has changed by looking at it.
   await expect(page.getByTestId('undo')).toBeDisabled()
   await pick(page.getByTestId('onto'), 'a new part')
@@ -93,6 +94,7 @@ test('a song goes out in open formats, and a part comes in as one step', async (
 test('a track to play along to is saved as WAV, as long as it says', async ({ page }, info) => {
   await openDemo(page, 'handout')
   await page.keyboard.press('3')
+  expect(await violations(page)).toEqual([])
   await pick(page.getByTestId('backing-from'), 'Intro')
   await pick(page.getByTestId('backing-to'), 'Intro')
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByTestId('backing').click()])

@@ -1,7 +1,7 @@
 // The shelf and the files that come to it: of other programs, and the whole of it.
 import { readFileSync } from 'node:fs'
 import { strToU8 } from 'fflate'
-import { expect, openShelf, songOf, test } from './support'
+import { expect, openShelf, songOf, test, violations } from './support'
 
 const SCORE = `<score-partwise version="4.0"><work><work-title>Paper Boat</work-title></work>
  <part-list><score-part id="P1"><part-name>Lead</part-name></score-part></part-list><part id="P1">
@@ -19,6 +19,7 @@ test('a score of another program says what it cannot hold before it becomes a so
   await field.setInputFiles(score)
   const report = page.getByTestId('file-report')
   await expect(report).toContainText('2 bars, 1 section, 1 chord')
+  expect(await violations(page)).toEqual([])
   await expect(report).toContainText('notes without a pitch: drums are not charted')
   await page.getByRole('button', { name: 'Leave it' }).click()
   await expect(report).toHaveCount(0)
@@ -64,6 +65,7 @@ test('the shelf is saved in one file and brought back, after what it would repla
   await page.getByTestId('backup').click()
   await page.getByTestId('backup-file').setInputFiles(path)
   await expect(page.getByTestId('backup-here').locator('li')).toHaveCount(2)
+  expect(await violations(page)).toEqual([])
   await page.getByTestId('restore-missing').click()
   await expect(page.getByTestId('backup-done')).toContainText('Brought back: 1 song')
   await page.getByRole('button', { name: 'Close' }).click()

@@ -145,7 +145,7 @@ const ahead = computed(() => {
       <footer class="then">
         <p v-if="ahead">
           <span class="quiet">next chord</span> <b>{{ store.showSymbol(ahead) }}</b>
-          <b v-if="grip" class="mono grip">{{ grip }}</b>
+          <NextShape v-if="grip" :shape="grip" :strings="now.strings" />
         </p>
         <p v-if="nextSection" class="after">
           <span class="quiet">then</span> <b>{{ nextSection.name }}</b> {{ nextSection.words }}
@@ -210,8 +210,10 @@ const ahead = computed(() => {
 .then b {
   font-size: 30px;
 }
-.grip {
-  margin-left: 14px;
+.then p:first-child {
+  display: flex;
+  align-items: flex-start;
+  gap: 14px;
 }
 .after {
   text-align: right;

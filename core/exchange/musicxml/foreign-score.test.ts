@@ -31,19 +31,14 @@ describe('a score from another program', () => {
     const bar = (n: number, step: string, signs = ''): string => measure(n, pitch(step, 4, 8) + signs)
     const ending = (number: string, type: string, repeat = ''): string =>
       `<barline><ending number="${number}" type="${type}"/>${repeat}</barline>`
+    const begin = (number: string): string => ending(number, 'start')
     const back = '<repeat direction="backward"/>'
     const xml = file(
       [
         measure(1, FIRST + pitch('C', 4, 8)),
         measure(2, `<barline><repeat direction="forward"/></barline>${pitch('D', 4, 8)}`),
-        measure(
-          3,
-          `<barline><ending number="1" type="start"/></barline>${pitch('E', 4, 8)}${ending('1', 'stop', back)}`,
-        ),
-        measure(
-          4,
-          `<barline><ending number="2" type="start"/></barline>${pitch('F', 4, 8)}${ending('2', 'stop')}`,
-        ),
+        measure(3, begin('1') + pitch('E', 4, 8) + ending('1', 'stop', back)),
+        measure(4, begin('2') + pitch('F', 4, 8) + ending('2', 'stop')),
         bar(5, 'G'),
       ].join(''),
     )
