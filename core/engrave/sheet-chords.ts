@@ -12,6 +12,8 @@ const BARS_A_LINE = 4
 const NAMES = 37
 const LINE = 5.4
 const SIZE = 3.4
+/** Mean width of a letter as a share of the size. */
+const LETTER = 0.6
 
 /** A chord that begins this late in a bar is the next bar’s, pushed. */
 const PUSHED = 7 / 8
@@ -70,11 +72,14 @@ function chordLines(
     const y = 4 + Math.floor(index / BARS_A_LINE) * LINE
     const goesOn = symbols.length === 1 && symbols[0] === bars[index - 1]?.at(-1)
     const each = (width - 2) / Math.max(1, symbols.length)
+    // Many or long names in a bar are set smaller, so that each keeps to its place.
+    const longest = Math.max(0, ...symbols.map((symbol) => named(symbol).length))
+    const size = Math.min(SIZE, (each - 1) / (longest * LETTER))
     return [
       line(x, y - 3.3, x, y + 0.8, 0.2),
       ...(goesOn && index % BARS_A_LINE
         ? [text(x + 2, y, '·', SIZE, { role: 'quiet' })]
-        : symbols.map((symbol, place) => text(x + 2 + place * each, y, named(symbol), SIZE))),
+        : symbols.map((symbol, place) => text(x + 2 + place * each, y, named(symbol), size))),
     ]
   })
   const lines = Math.ceil(bars.length / BARS_A_LINE)

@@ -19,7 +19,7 @@ const beamsOf = ({ type }: NoteValue): number => BEAMS[type] ?? 0
 const LEAST_REST = 1 / 8
 
 /** Everything that begins, each to where the next begins or all of it has ended, and the rests between. */
-export function onsetsOf(content: Content, figure: TabInput['figure']): Onset[] {
+function onsetsOf(content: Content, figure: TabInput['figure']): Onset[] {
   const held = content.grips.filter(
     (span) =>
       !content.strokes.some(

@@ -26,7 +26,7 @@ export interface Imported {
   dropped: Dropped[]
 }
 
-export const heldOf = ({ bars, harmony, parts }: WrittenScore): Held => ({
+const heldOf = ({ bars, harmony, parts }: WrittenScore): Held => ({
   measures: bars.length,
   sections: bars.filter(({ section }) => section !== undefined).length,
   harmonies: harmony.length,

@@ -86,7 +86,7 @@ describe('a backing track', () => {
     }
   })
 
-  it('has the record in it only when it is handed in, at its own speed, from where the stretch begins', () => {
+  it('has the record in it only when it is handed in, at its own speed, from the stretch on', () => {
     const tone = new Float32Array(60 * RATE)
     for (let frame = 0; frame < tone.length; frame++)
       tone[frame] = frame / RATE > 20 ? Math.sin(frame / 8) : 0

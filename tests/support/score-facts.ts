@@ -1,4 +1,5 @@
-// What a song plays as facts that two formats can be compared by: one line for each note, chord, bar and tempo.
+// What a song plays as facts that two formats can be compared by: one line for each note, chord, bar and
+// tempo.
 import { scoreFromSong } from '../../core/exchange/score/from-song'
 import type { WrittenNote, WrittenScore } from '../../core/exchange/score/written-score'
 import type { Song } from '../../core/document/schema'
@@ -27,7 +28,8 @@ export function formFacts({ key, feel, bars, harmony, tempo }: WrittenScore): st
     `key ${key.tonic} ${key.mode}, swing ${feel.swing.ratio} ${feel.swing.level}`,
     ...bars.map(
       ({ startTicks, meter, free, section, key: own }) =>
-        `bar ${startTicks}: ${meter.beats}/${meter.unit}${free ? ' free' : ''} ${section ?? ''} ${own?.tonic ?? ''}`,
+        `bar ${startTicks}: ${meter.beats}/${meter.unit}${free ? ' free' : ''} ` +
+        `${section ?? ''} ${own?.tonic ?? ''}`,
     ),
     ...harmony.map(({ startTicks, symbol }) => `chord ${startTicks}: ${symbol}`),
     ...tempo.map(

@@ -23,9 +23,11 @@ export interface Form {
   feel: Feel
   sections: readonly { id: string; name: string }[]
   spans: readonly Span[]
+  /** Whether bars in which nothing is written are rests, not only uncharted. */
+  rests: boolean
 }
 
-/** A stretch of a section that becomes one figure: at most sixteen bars of it. */
+/** A stretch of a section that becomes one figure, at most sixteen bars of it, or a rest. */
 interface Piece {
   sectionId: string
   name: string
@@ -34,27 +36,67 @@ interface Piece {
   from: number
   lengthTicks: number
   meter: Meter
+  plays: boolean
 }
 
-function piecesOf({ sections, spans }: Form): Piece[] {
+/** Silence of so many bars parts two figures; less of it is in them. */
+const PARTING_BARS = 2
+
+/** Whether something is struck or still sounds in each bar. */
+function soundingBars(bars: readonly WrittenBar[], notes: readonly WrittenNote[]): boolean[] {
+  return bars.map(({ startTicks, lengthTicks }) =>
+    notes.some(
+      (note) => note.startTicks < startTicks + lengthTicks && note.startTicks + note.lengthTicks > startTicks,
+    ),
+  )
+}
+
+/** Runs of bars that are played and of bars that are not: from, to, and which. */
+function runsOf(sounding: readonly boolean[]): { from: number; to: number; plays: boolean }[] {
+  const runs: { from: number; to: number; plays: boolean }[] = []
+  for (const [bar, plays] of sounding.entries()) {
+    const last = runs.at(-1)
+    if (last?.plays === plays) last.to = bar + 1
+    else runs.push({ from: bar, to: bar + 1, plays })
+  }
+  return runs.reduce<typeof runs>((joined, run, index) => {
+    const last = joined.at(-1)
+    const within = index > 0 && index < runs.length - 1 && run.to - run.from < PARTING_BARS
+    const plays = run.plays || within
+    if (last?.plays && plays) last.to = run.to
+    else joined.push({ ...run, plays })
+    return joined
+  }, [])
+}
+
+function piecesOf({ sections, spans }: Form, notes: readonly WrittenNote[]): Piece[] {
   return spans.flatMap((span, index) => {
     const { id, name } = sections[index]!
-    const pieces: Piece[] = []
-    for (let first = 0; first < span.bars.length; first += MOST_BARS) {
-      const bars = span.bars.slice(first, first + MOST_BARS)
-      const from = bars[0]!.startTicks
-      const lengthTicks = bars.reduce((sum, bar) => sum + bar.lengthTicks, 0)
-      const more = span.bars.length > MOST_BARS ? ` from bar ${first + 1}` : ''
-      pieces.push({
+    const end = span.startTicks + span.lengthTicks
+    const own = notes.filter(({ startTicks }) => startTicks >= span.startTicks && startTicks < end)
+    const runs = runsOf(soundingBars(span.bars, own)).flatMap((run) => (run.plays ? inFigures(run) : [run]))
+    const played = runs.filter(({ plays }) => plays).length
+    return runs.map(({ from, to, plays }): Piece => {
+      const bars = span.bars.slice(from, to)
+      const more = played > 1 ? ` from bar ${from + 1}` : ''
+      return {
         sectionId: id,
         name: `${name}${more}`.slice(0, 80),
-        offset: from - span.startTicks,
-        from,
-        lengthTicks,
+        offset: bars[0]!.startTicks - span.startTicks,
+        from: bars[0]!.startTicks,
+        lengthTicks: bars.reduce((sum, bar) => sum + bar.lengthTicks, 0),
         meter: bars[0]!.meter,
-      })
-    }
-    return pieces
+        plays,
+      }
+    })
+  })
+}
+
+function inFigures(run: { from: number; to: number }): { from: number; to: number; plays: boolean }[] {
+  const count = Math.ceil((run.to - run.from) / MOST_BARS)
+  return Array.from({ length: count }, (_, index) => {
+    const from = run.from + index * MOST_BARS
+    return { from, to: Math.min(run.to, from + MOST_BARS), plays: true }
   })
 }
 
@@ -67,27 +109,33 @@ export function chartPart(
   const { notes, dropped: lost } = playable(onePerString(written.notes), part)
   const figures = new Map<string, Figure>()
   const placements: Placement[] = []
-  for (const piece of piecesOf(form)) {
-    const own = notes.filter(
-      ({ startTicks }) => startTicks >= piece.from && startTicks < piece.from + piece.lengthTicks,
-    )
-    if (!own.length) continue
+  const figureFor = (piece: Piece): Figure => {
+    const end = piece.from + piece.lengthTicks
+    const own = notes.filter(({ startTicks }) => startTicks >= piece.from && startTicks < end)
     const content = contentOf(own, piece.from, part.tuning.openMidi.length)
     const same = JSON.stringify([piece.lengthTicks, piece.meter, content])
-    const figure =
-      figures.get(same) ?? figureOf(part.id, { ...piece, feel: form.feel }, content, figures.size + 1)
+    const known = figures.get(same)
+    const figure = known ?? figureOf(part.id, { ...piece, feel: form.feel }, content, figures.size + 1)
     figures.set(same, figure)
-    placements.push({
-      kind: 'figure',
+    return figure
+  }
+  for (const piece of piecesOf(form, notes)) {
+    const place = {
       id: `${part.id}-place-${placements.length + 1}`,
       partId: part.id,
       sectionId: piece.sectionId,
       startTicks: piece.offset,
-      figureId: figure.id,
-      passes: 1,
-      shiftFrets: 0,
-      form: 'exact',
-    })
+    }
+    if (piece.plays)
+      placements.push({
+        ...place,
+        kind: 'figure',
+        figureId: figureFor(piece).id,
+        passes: 1,
+        shiftFrets: 0,
+        form: 'exact',
+      })
+    else if (form.rests) placements.push({ ...place, kind: 'rests', lengthTicks: piece.lengthTicks })
   }
   return { figures: [...figures.values()], placements, dropped: lost }
 }

@@ -123,7 +123,7 @@ function withTempoAt(tempo: readonly WrittenTempo[], from: number, map: TimeMap)
   )
 }
 
-export function writtenPart(song: Song, part: Part): WrittenPart {
+function writtenPart(song: Song, part: Part): WrittenPart {
   const plays = playsOfPart(song, part.id)
   return {
     name: part.name,

@@ -44,7 +44,7 @@ export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish):
     lengthTicks,
   }))
   const sections = places.map(({ section }) => section)
-  const chart = chartPart(part, { notes: laid }, { sections, spans, feel: song.feel })
+  const chart = chartPart(part, { notes: laid }, { sections, spans, feel: song.feel, rests: false })
   const named = withPrefix(chart, wish.prefix)
   const otherBars = bars.filter((bar, index) => score.bars[index]?.lengthTicks !== bar.lengthTicks).length
   return ok({
@@ -106,7 +106,7 @@ function withPrefix(
     placements: placements.map((placement) =>
       placement.kind === 'figure'
         ? { ...placement, id: named(placement.id), figureId: named(placement.figureId) }
-        : placement,
+        : { ...placement, id: named(placement.id) },
     ),
   }
 }

@@ -284,6 +284,40 @@ describe('a song of a score', () => {
     expect(made.sources.score!.grid!.bars[2]!.beatSeconds[0]).toBeCloseTo(4, 6)
   })
 
+  it('rests where nothing is written, and keeps a silent bar within a figure', () => {
+    const notes = [2, 4, 5].map((bar) => noteAt(bar * BAR))
+    const figure = figureOf('some', { lengthTicks: 8 * BAR, content: { ...EMPTY_CONTENT, notes } })
+    const song = run(run(smallSong(), 'addFigure', { figure }), 'setPlacement', {
+      placement: placeOf('p', { figureId: 'some' }),
+    })
+    const made = must(songFromScore(scoreFromSong(song), { id: 'x', sourceName: '' })).song
+    const lead = Object.values(made.placements).filter(({ partId }) => partId === 'part-1')
+    expect(
+      lead.map((placement) => [
+        made.sections[placement.sectionId]!.name,
+        placement.kind,
+        placement.startTicks / BAR,
+        (placement.kind === 'rests' ? placement.lengthTicks : made.figures[placement.figureId]!.lengthTicks) /
+          BAR,
+      ]),
+    ).toEqual([
+      ['Whole song', 'rests', 0, 8],
+      ['Verse', 'rests', 0, 2],
+      ['Verse', 'figure', 2, 4],
+      ['Verse', 'rests', 6, 2],
+      ['Chorus', 'rests', 0, 8],
+    ])
+    // Over a form that is there, silence is only not charted yet.
+    const taken = must(
+      takeIntoSong(song, scoreFromSong(song), {
+        from: scoreFromSong(song).parts[0]!,
+        partId: 'new',
+        prefix: 'x',
+      }),
+    )
+    expect(taken.placements.map(({ kind }) => kind)).toEqual(['figure'])
+  })
+
   it('cuts long sections into figures of sixteen bars', () => {
     const song = run(smallSong(), 'addFigure', {
       figure: figureOf('long', { lengthTicks: 8 * BAR, content: onOnes(8) }),

@@ -30,7 +30,7 @@ export function songFromScore(score: WrittenScore, facts: SongFacts): Result<Mad
   const sections = spans.map((span, index) => sectionOf(score, span, index))
   const parts = withOwnNames(score.parts.map((part, index) => partOf(part, index)))
   const charted = parts.map((part, index) =>
-    chartPart(part, score.parts[index]!, { sections, spans, feel: score.feel }),
+    chartPart(part, score.parts[index]!, { sections, spans, feel: score.feel, rests: true }),
   )
   const source = sourceOf(score, facts.sourceName)
   const song: Song = {
