@@ -4,7 +4,7 @@ import { readGrip } from '#core/fretboard/grips/grip'
 
 // What the hand holds next: in words low to high, and on the neck, strings upright, the low string left.
 const props = defineProps<{ shape: string; strings: number }>()
-const WIDTH = 104
+const WIDTH = 82
 const grid = computed(() => {
   const grip = readGrip(props.shape, props.strings)
   return grip && chordGrid(grip, WIDTH)

@@ -21,7 +21,7 @@ const { width, height } = useElementSize(frame)
 const playhead = ref<HTMLElement>()
 /** Figures as high as 12 mm on a small screen, or as the room allows on a larger. */
 const size = computed(() => Math.max(44, Math.min(110, (height.value - 262) / 6.2, width.value / 14)))
-const small = computed(() => size.value * 0.34)
+const small = computed(() => size.value * 0.31)
 const part = computed(() => store.parts.find(({ id }) => id === partId.value))
 const isDark = computed(() => preferences.values.theme === 'dark')
 
