@@ -81,6 +81,7 @@ describe('export', () => {
   it.each([
     [['--format', 'docx', '--out', 'x'], '--format is one of musicxml, mxl, midi'],
     [['--format', 'midi'], 'wants --out'],
+    [['--format', 'midi', '--out', '/no-such-folder/x.mid'], 'cannot be written'],
     [['--format', 'midi', '--out', 'x', '--part', 'Flute'], 'There is no part “Flute”: Guitar 1, Guitar 2.'],
     [['--format', 'midi', '--out', 'x', '--section', 'Coda'], 'There is no section “Coda”'],
   ])('says what is wrong: %s', async (flags, words) => {

@@ -1,6 +1,6 @@
 // export SONG --format F --out FILE, import FILE --out SONG.json [--into SONG --part NAME]: open formats both
 // ways, with what is held and what is left out.
-import { readFileSync, writeFileSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import { basename } from 'node:path'
 import type { Result } from '../core/result'
 import { transact } from '../core/editing/transact'
@@ -14,6 +14,7 @@ import { cellsOf, takeIntoSong } from '../core/exchange/score/into-song'
 import type { Scope } from '../core/exchange/score/from-song'
 import { songFromScore } from '../core/exchange/score/to-song'
 import { Complaint, type Answer, type Flags } from './answer'
+import { writeOut } from './write-out'
 
 const OTHERS = ['svg', 'pdf', 'wav'] as const
 
@@ -47,7 +48,7 @@ export async function exportFile(song: Song, flags: Flags): Promise<Answer> {
   const scope = scopeOf(song, flags)
   if (isFormat(format)) {
     const { bytes, held, dropped } = valueOf(exportSong(song, format, scope))
-    writeFileSync(out, bytes)
+    writeOut(out, bytes)
     const lost = dropped.map(droppedWords)
     return {
       data: { format, out, bytes: bytes.length, held, dropped },
@@ -78,7 +79,7 @@ async function exportWav(song: Song, { partIds, sectionId }: Scope, out: string)
     sampleRate: 44_100,
     ...(sectionId ? { fromSectionId: sectionId, toSectionId: sectionId } : {}),
   })
-  writeFileSync(out, writeWav(channels, sampleRate))
+  writeOut(out, writeWav(channels, sampleRate))
   return {
     data: { format: 'wav', out, seconds, dropped: [] },
     words: `${seconds.toFixed(1)} seconds of sound`,
@@ -114,7 +115,7 @@ async function exportSheet(
 function writeSvg(pages: readonly SheetPage[], title: string, out: string): string[] {
   return pages.map((page, index) => {
     const name = index === 0 ? out : out.replace(/(\.[^.]*)?$/, (ending) => `-${index + 1}${ending}`)
-    writeFileSync(name, pageSvg(page, title))
+    writeOut(name, pageSvg(page, title))
     return name
   })
 }
@@ -123,7 +124,7 @@ async function writePdf(pages: readonly SheetPage[], title: string, out: string)
   const { sheetPdf } = await import('../platform/pdf')
   const font = async (name: string): Promise<Uint8Array> =>
     readFileSync(new URL(`../public/fonts/${name}.ttf`, import.meta.url))
-  writeFileSync(out, await sheetPdf(pages, title, font))
+  writeOut(out, await sheetPdf(pages, title, font))
   return [out]
 }
 
@@ -142,7 +143,7 @@ export async function importToSong(input: string, flags: Flags): Promise<Answer>
     into === undefined
       ? newSongOf(read, input)
       : takenInto((await import('./read-document')).readDocument(into), read, flags)
-  writeFileSync(out, `${JSON.stringify(song, null, 1)}\n`)
+  writeOut(out, `${JSON.stringify(song, null, 1)}\n`)
   const lost = dropped.map(droppedWords)
   return {
     data: { out, held: read.held, dropped },

@@ -6,6 +6,7 @@ import { exportSong, importFile } from '#core/exchange/formats'
 import type { Scope } from '#core/exchange/score/from-song'
 import { takeIntoSong, type TakeInWish } from '#core/exchange/score/into-song'
 import { songFromScore, type SongFacts } from '#core/exchange/score/to-song'
+import { writeChordText } from '#core/exchange/text/chord-text'
 import type { WrittenScore } from '#core/exchange/score/written-score'
 import { ok, refuse, type Result } from '#core/result'
 import { backingTrack, type BackingWish, type RecordSound } from '#core/sound/backing-track'
@@ -43,6 +44,16 @@ async function backing(
   return ok({ bytes: writeWav(track.channels, track.sampleRate), seconds: track.seconds })
 }
 
+/** The chords of a file as the text of a written chart. */
+function chartText({ bytes, name }: { bytes: Uint8Array; name: string }): Result<string> {
+  const read = importFile(bytes, name)
+  if (!read.ok) return read
+  const { score } = read.value
+  if (!score.harmony.length) return refuse('chart', `There are no chords in ${name}.`)
+  const made = songFromScore(score, { id: 'chart', sourceName: name })
+  return made.ok ? ok(writeChordText(made.value.song)) : made
+}
+
 export const EXCHANGE_TASKS = {
   export: (task: { song: Song; format: Format; scope: Scope }) =>
     exportSong(task.song, task.format, task.scope),
@@ -50,5 +61,6 @@ export const EXCHANGE_TASKS = {
   'song of score': (task: { score: WrittenScore; facts: SongFacts }) => songFromScore(task.score, task.facts),
   'part of score': (task: { song: Song; score: WrittenScore; wish: TakeInWish }) =>
     takeIntoSong(task.song, task.score, task.wish),
+  'chart text': chartText,
   backing,
 }

@@ -163,11 +163,10 @@ function stretchesOf(figure: Figure, { song, options, shown }: FigureContext): S
 /** A figure as one block, or as several where it is higher than a page or only some bars are drawn. */
 function figureBlocks(figure: Figure, context: FigureContext): Block[] {
   const whole = stretchesOf(figure, context)
-  const stretches = whole.flatMap((stretch) => onPages(figure, stretch, context))
-  return stretches.map((stretch, index) => {
+  const drawn = whole.flatMap((stretch) => onPages(figure, stretch, context))
+  return drawn.map(({ stretch, tab }, index) => {
     const head = index === 0 ? headOf(figure, context) : { primitives: [], height: 0 }
     const label = stretch.label ? 4.2 : 0
-    const tab = tabOf(figure, stretch, context)
     return {
       height: head.height + label + tab.height + 5,
       primitives: [
@@ -179,18 +178,23 @@ function figureBlocks(figure: Figure, context: FigureContext): Block[] {
   })
 }
 
-/** A stretch cut so that no piece is higher than a page. */
-function onPages(figure: Figure, stretch: Stretch, context: FigureContext): Stretch[] {
-  const { systems, height } = tabOf(figure, stretch, context)
-  const most = context.room.tallest - 30
-  if (height <= most) return [stretch]
+/** Kept for a figure’s name and note, mm. */
+const HEAD_ROOM = 30
+
+/** A stretch with its tablature, cut so that no piece is higher than a page. */
+function onPages(figure: Figure, stretch: Stretch, context: FigureContext): { stretch: Stretch; tab: Tab }[] {
+  const tab = tabOf(figure, stretch, context)
+  const { systems, height } = tab
+  const most = context.room.tallest - HEAD_ROOM
+  if (height <= most) return [{ stretch, tab }]
   const perPage = Math.max(1, Math.floor(systems.length / Math.ceil(height / most)))
   const first = systems.filter((_, index) => index % perPage === 0)
   return first.map(({ firstBar }, index) => {
     const from = stretch.from + firstBar
     const next = first[index + 1]
     const to = next ? stretch.from + next.firstBar : stretch.to
-    return { from, to, label: index || stretch.label ? `from bar ${from + 1}` : '' }
+    const piece = { from, to, label: index || stretch.label ? `from bar ${from + 1}` : '' }
+    return { stretch: piece, tab: tabOf(figure, piece, context) }
   })
 }
 

@@ -118,7 +118,7 @@ function noteShapes(note: Note, previous: Note | undefined, system: TabSystem, i
   return [
     ...(reached ? slurArc(slur, { from: previous, to: note }, { from, x, y }, metrics) : []),
     ...(slur ? looseSlide(slur, x, y, metrics) : []),
-    ...bendShapes(note, { x, y, until: soundsUntil(note, system, input) }, metrics),
+    ...(isBent(note) ? bendShapes(note, { x, y, until: soundsUntil(note, system, input) }, metrics) : []),
     text(x, y + fretSize * 0.36, fretSign(note), fretSize, {
       anchor: 'middle',
       face: 'mono',
@@ -133,6 +133,7 @@ function noteShapes(note: Note, previous: Note | undefined, system: TabSystem, i
   ]
 }
 
+const isBent = (note: Note): boolean => note.articulations.some(({ kind }) => kind === 'bend')
 /** Where a note ends, or the next begins on its string, whichever comes first. */
 function soundsUntil(note: Note, system: TabSystem, { content, metrics }: TabInput): number {
   const next = content.notes

@@ -18,6 +18,16 @@ const beamsOf = ({ type }: NoteValue): number => BEAMS[type] ?? 0
 /** Shorter silences than this share of a beat are the hand's, not the chart's. */
 const LEAST_REST = 1 / 8
 
+const known = new WeakMap<Content, { lengthTicks: number; onsets: Onset[] }>()
+/** Every system of a figure asks for the same. */
+function onsetsIn(content: Content, figure: TabInput['figure']): Onset[] {
+  const made = known.get(content)
+  if (made?.lengthTicks === figure.lengthTicks) return made.onsets
+  const onsets = onsetsOf(content, figure)
+  known.set(content, { lengthTicks: figure.lengthTicks, onsets })
+  return onsets
+}
+
 /** Everything that begins, each to where the next begins or all of it has ended, and the rests between. */
 function onsetsOf(content: Content, figure: TabInput['figure']): Onset[] {
   const held = content.grips.filter(
@@ -75,7 +85,7 @@ function restsBefore(
 /** The row of one system; `y` is where its stems begin. */
 export function values(system: TabSystem, { content, figure, metrics }: TabInput): Primitive[] {
   if (figure.freeTime || system.valuesY === undefined) return []
-  const own = onsetsOf(content, figure).filter(
+  const own = onsetsIn(content, figure).filter(
     ({ tick }) => tick >= system.startTicks && tick < system.endTicks,
   )
   const drawn = own.map((onset) => ({ ...onset, x: tickToX(system, onset.tick) + inset(metrics) }))

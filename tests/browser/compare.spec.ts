@@ -46,6 +46,18 @@ test('a written chart is typed, kept, and where it differs becomes a doubt that 
   await page.reload()
   await page.getByTestId('compare-written').click()
   await expect(page.getByTestId('chart-text').locator('textarea').first()).toHaveValue(/Em \| G/)
+  // One from a file of another program stands beside it, as one step.
+  await page.getByTestId('chart-file').setInputFiles({
+    name: 'book.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('Verse 1:\n| Em | Am | C | D |'),
+  })
+  await expect(page.getByTestId('chart-text').locator('textarea').first()).toHaveValue(/\| Em \| Am \|/)
+  const named = async (name: string): Promise<boolean> =>
+    Object.values((await songOf(page, SALT)).sources).some((source) => source.name === name)
+  await expect.poll(() => named('book.txt')).toBe(true)
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => named('book.txt')).toBe(false)
   await pick(page.getByTestId('compare-section'), 'Verse 1')
   await differing.first().getByTestId('doubt-bar').click()
   await expect(page).toHaveURL(/prove/)

@@ -98,6 +98,8 @@ useShortcuts([
   width: min(100%, 860px);
   background: var(--page);
   border: 1px solid var(--rule);
+  /* Pages that are not seen cost nothing. */
+  content-visibility: auto;
 }
 .paper-page :deep(svg) {
   width: 100%;
@@ -126,6 +128,7 @@ useShortcuts([
     width: 100vw;
     max-width: none;
     break-after: page;
+    content-visibility: visible;
   }
   .paper-page:last-child {
     break-after: auto;

@@ -11,7 +11,9 @@ export const bringInPart = define(
   z.strictObject({
     part: partSchema,
     figures: z.array(figureSchema).max(1000),
-    cells: z.array(z.strictObject({ sectionId: id, placements: z.array(placementSchema).max(200) })).max(200),
+    cells: z
+      .array(z.strictObject({ sectionId: id, placements: z.array(placementSchema).max(200) }))
+      .max(1000),
   }),
   ({ part, figures }) => `bring in ${part.name} (${figures.length} figures)`,
   (song, { part, figures, cells }) => {

@@ -12,7 +12,7 @@ import { performContent, type PlayedNote } from '../../timeline/perform'
 import { playsOfPart, timelineOf, type Play } from '../../timeline/timeline'
 import { scoreFromSong, type Scope } from '../score/from-song'
 import { dropped, type Dropped, type WrittenBar, type WrittenScore } from '../score/written-score'
-import { PROGRAMS } from '../musicxml/write-part'
+import { PROGRAM_OF_SOUND } from '../score/midi-programs'
 
 /** The pitch wheel reaches so many semitones either way: said at the start of each track. */
 export const BEND_SEMITONES = 24
@@ -162,7 +162,7 @@ function headOf(part: Part, channel: number): Timed[] {
   const controller = (controllerType: number, value: number): Timed =>
     at({ deltaTime: 0, type: 'controller', channel, controllerType, value })
   return [
-    at({ deltaTime: 0, type: 'programChange', channel, programNumber: PROGRAMS[part.sound] }),
+    at({ deltaTime: 0, type: 'programChange', channel, programNumber: PROGRAM_OF_SOUND[part.sound] }),
     controller(101, 0),
     controller(100, 0),
     controller(6, BEND_SEMITONES),

@@ -4,6 +4,7 @@ import { signatureOf, type Key, type Mode } from '../../music/pitch'
 import { TICKS_PER_QUARTER, type Meter } from '../../time/meter'
 import type { WrittenBar, WrittenNote, WrittenPart, WrittenScore } from '../score/written-score'
 import { noteOrder } from '../score/written-score'
+import { PROGRAM_OF_SOUND } from '../score/midi-programs'
 import { wayTo, type Joins } from './write-marks'
 import { pitchNodes, sounding } from './write-voices'
 import { harmonyNode } from './write-harmony'
@@ -160,17 +161,10 @@ export function partListNode(part: WrittenPart, id: string): XmlNode {
       element('score-instrument', [element('instrument-name', INSTRUMENTS[part.instrument.kind].name)], {
         id: `${id}-I1`,
       }),
-      element('midi-instrument', [element('midi-program', PROGRAMS[part.sound] + 1)], { id: `${id}-I1` }),
+      element('midi-instrument', [element('midi-program', PROGRAM_OF_SOUND[part.sound] + 1)], {
+        id: `${id}-I1`,
+      }),
     ],
     { id },
   )
-}
-/** General MIDI programs from 0. */
-export const PROGRAMS: Record<WrittenPart['sound'], number> = {
-  steel: 25,
-  clean: 27,
-  driven: 29,
-  distorted: 30,
-  'finger bass': 33,
-  'pick bass': 34,
 }

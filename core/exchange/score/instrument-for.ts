@@ -3,6 +3,7 @@ import { INSTRUMENT_KINDS, INSTRUMENTS, isBass, type InstrumentKind } from '../.
 import { tuningsFor } from '../../instrument/tunings'
 import { newPart } from '../../document/new-song'
 import type { Part } from '../../document/schema'
+import { SOUND_OF_PROGRAM } from './midi-programs'
 
 export interface SaidInstrument {
   /** Sounding open strings, string 1 first; empty where the file does not say. */
@@ -20,19 +21,6 @@ const HIGHEST_OPEN = 90
 const MOST_CAPO = 12
 /** Basses among the programs of General MIDI. */
 const BASS_PROGRAMS = { first: 32, last: 39 }
-const SOUND_OF_PROGRAM: Record<number, Part['sound']> = {
-  24: 'steel',
-  25: 'steel',
-  26: 'clean',
-  27: 'clean',
-  28: 'clean',
-  29: 'driven',
-  30: 'distorted',
-  31: 'distorted',
-  32: 'finger bass',
-  33: 'finger bass',
-  34: 'pick bass',
-}
 
 const soundsLikeBass = ({ name, program }: SaidInstrument): boolean =>
   /bass/i.test(name) ||

@@ -22,7 +22,7 @@ export interface TakeInWish {
   from: WrittenPart
   /** The part's id in the song, or a new one. */
   partId: string
-  /** Begins every new id, so that nothing there has it. */
+  /** Begins every new id, so that nothing there has it: up to thirty letters and digits. */
   prefix: string
 }
 
@@ -96,18 +96,20 @@ function onPart(notes: readonly WrittenNote[], from: WrittenPart, part: Part): W
   })
 }
 
+/** New ids for all of it: what is in the song already may have those of the same file. */
 function withPrefix(
   { figures, placements }: { figures: Figure[]; placements: Placement[] },
   prefix: string,
 ): { figures: Figure[]; placements: Placement[] } {
-  const named = (id: string): string => `${prefix}-${id}`.slice(-40)
+  const ids = new Map(figures.map(({ id }, index) => [id, `${prefix}-f${index + 1}`]))
   return {
-    figures: figures.map((figure) => ({ ...figure, id: named(figure.id) })),
-    placements: placements.map((placement) =>
-      placement.kind === 'figure'
-        ? { ...placement, id: named(placement.id), figureId: named(placement.figureId) }
-        : { ...placement, id: named(placement.id) },
-    ),
+    figures: figures.map((figure) => ({ ...figure, id: ids.get(figure.id)! })),
+    placements: placements.map((placement, index) => {
+      const id = `${prefix}-p${index + 1}`
+      return placement.kind === 'figure'
+        ? { ...placement, id, figureId: ids.get(placement.figureId)! }
+        : { ...placement, id }
+    }),
   }
 }
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { randomId } from '#platform/files'
+import { usePlayingWork } from '~/composables/playingWork'
 import type { Compare } from './useCompare'
 
 // A written chart as another source: its chords typed as they stand there.
@@ -16,20 +17,37 @@ watch(
 const items = computed(() => charts.value.map(({ id, name }) => ({ title: name, value: id })))
 const frozen = computed(() => Boolean(store.readOnly))
 
-function add(): void {
+const work = usePlayingWork()
+const input = ref<HTMLInputElement>()
+const problem = ref('')
+const MOST_CHARACTERS = 20_000
+/** A chart out of MusicXML, a cue sheet or chords of another program, as one step. */
+async function fromFile(event: Event): Promise<void> {
+  const field = event.target as HTMLInputElement
+  const file = field.files?.[0]
+  field.value = ''
+  if (!file) return
+  problem.value = ''
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  const read = await work.ask({ want: 'chart text', bytes, name: file.name })
+  if (!read.ok) problem.value = read.refusal.message
+  else add(read.value.slice(0, MOST_CHARACTERS), file.name.slice(0, 80))
+}
+
+function add(text = '', name?: string): void {
   const id = randomId()
   const number = charts.value.length + 1
   const made = store.run('addSource', {
     source: {
       id,
       kind: 'written chart',
-      name: number === 1 ? 'Written chart' : `Written chart ${number}`,
+      name: name ?? (number === 1 ? 'Written chart' : `Written chart ${number}`),
       rank: Math.min(99, Object.keys(store.song?.sources ?? {}).length + 1),
       // What is typed is called as the page calls things now.
       offsetSemitones: -store.nameShift,
       offsetCents: 0,
       offsetSeconds: 0,
-      text: '',
+      text,
     },
   })
   if (made) sourceId.value = id
@@ -62,10 +80,20 @@ const HINT = 'Verse 1:\nEm | G | Am C | %\nChorus:\nC | G | D | D x2'
         data-test="chart-name"
         @take="rename"
       />
-      <ActButton data-test="new-chart" :disabled="frozen" @click="add">
+      <ActButton data-test="new-chart" :disabled="frozen" @click="add()">
         {{ source ? 'Another written chart' : 'Type a written chart' }}
       </ActButton>
+      <ActButton :disabled="frozen" @click="input?.click()">From a file</ActButton>
+      <input
+        ref="input"
+        type="file"
+        accept=".musicxml,.xml,.mxl,.csv,.txt"
+        hidden
+        data-test="chart-file"
+        @change="fromFile"
+      />
     </div>
+    <p v-if="problem" class="attention" role="alert">{{ problem }}</p>
     <template v-if="source">
       <v-textarea
         v-model="typed"
