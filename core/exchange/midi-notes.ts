@@ -95,7 +95,7 @@ const NOTE_ON = 0x90
 const NOTE_OFF = 0x80
 
 function notesOf(events: BasicMIDI['tracks'][number]['events'], scale: number): MidiTrack['notes'] {
-  const open = new Map<number, number[]>()
+  const open = new Map<number, { starts: number[]; next: number }>()
   const notes: MidiTrack['notes'] = []
   for (const event of events) {
     const kind = event.statusByte & 0xf0
@@ -103,10 +103,14 @@ function notesOf(events: BasicMIDI['tracks'][number]['events'], scale: number): 
     if ((event.statusByte & 0x0f) === DRUM_CHANNEL || (kind !== NOTE_ON && kind !== NOTE_OFF)) continue
     if (event.ticks < 0 || midi > 127) continue
     if (kind === NOTE_ON && velocity > 0) {
-      open.set(midi, [...(open.get(midi) ?? []), event.ticks])
+      const held = open.get(midi) ?? { starts: [], next: 0 }
+      held.starts.push(event.ticks)
+      open.set(midi, held)
       continue
     }
-    const start = open.get(midi)?.shift()
+    // The first that was begun ends first; taking it off the front of a long list would take long.
+    const queue = open.get(midi)
+    const start = queue?.starts[queue.next++]
     if (start === undefined || event.ticks <= start) continue
     const lengthTicks = Math.max(1, Math.round((event.ticks - start) * scale))
     notes.push({ midi, startTicks: Math.round(start * scale), lengthTicks })

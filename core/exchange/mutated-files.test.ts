@@ -71,3 +71,39 @@ describe('a damaged file', () => {
     180_000,
   )
 })
+
+describe('a file made to take long', () => {
+  /** One track of events, 96 ticks a quarter. */
+  function track(events: readonly (readonly number[])[]): Uint8Array {
+    const body = Uint8Array.from([...events.flat(), 0, 0xff, 0x2f, 0])
+    const size = [24, 16, 8, 0].map((shift) => (body.length >>> shift) & 255)
+    const head = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, ...size]
+    return Uint8Array.from([...head, ...body])
+  }
+  const times = (count: number, event: (index: number) => number[]): number[][] =>
+    Array.from({ length: count }, (_, index) => event(index))
+
+  it.each([
+    [
+      'one key begun again and again, then let go as often',
+      [...times(25_000, () => [0, 0x90, 60, 90]), ...times(25_000, () => [0, 0x80, 60, 0])],
+    ],
+    [
+      'notes that all begin at once',
+      [
+        ...times(5000, (index) => [0, 0x90, 40 + (index % 40), 90]),
+        [96, 0x90, 1, 1],
+        ...times(5000, (index) => [0, 0x80, 40 + (index % 40), 0]),
+      ],
+    ],
+    [
+      'a line of five thousand notes',
+      times(5000, (index) => [index % 2 ? 24 : 0, index % 2 ? 0x80 : 0x90, 45 + ((index >> 1) % 30), 90]),
+    ],
+  ])('does not: %s', (_, events) => {
+    const began = performance.now()
+    const read = importFile(track(events), 'a.mid')
+    if (read.ok) expect(songFromScore(read.value.score, { id: 'x', sourceName: 'a' }).ok).toBe(true)
+    expect(performance.now() - began).toBeLessThan(LONGEST_MS)
+  })
+})

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { FORMATS, type Format } from '#core/exchange/format-names'
 import type { Exported, Imported } from '#core/exchange/formats'
-import { cellsOf } from '#core/exchange/score/into-song'
+import { cellsOf, type TakenIn } from '#core/exchange/score/into-song'
 import { download, fileName, randomId } from '#platform/files'
 import { usePlayingWork } from '~/composables/playingWork'
 import { useSong } from '~/stores/song'
@@ -9,6 +9,8 @@ import { useSong } from '~/stores/song'
 // The song in open formats for other programs, and a part brought in from one.
 const store = useSong()
 const work = usePlayingWork()
+/** What comes in is asked apart: a file that is read does not stop one that is written. */
+const reading = usePlayingWork()
 const ALL = ''
 const NEW = ''
 const format = ref<Format>('musicxml')
@@ -71,7 +73,7 @@ async function choose(event: Event): Promise<void> {
   problem.value = ''
   read.value = undefined
   const bytes = new Uint8Array(await file.arrayBuffer())
-  const answer = await work.ask({ want: 'import', bytes, name: file.name })
+  const answer = await reading.ask({ want: 'import', bytes, name: file.name })
   if (!answer.ok) problem.value = answer.refusal.message
   else if (!answer.value.score.parts.length)
     problem.value =
@@ -86,19 +88,24 @@ const taken = computed(() =>
     ? `Everything ${store.song?.parts[ontoId.value]?.name ?? ''} plays in those sections is replaced.`
     : '',
 )
-async function bringIn(): Promise<void> {
+/** What the chosen part makes there: worked out before it is asked about. */
+const fit = shallowRef<TakenIn>()
+watch([read, fromPart, ontoId, () => store.song], async () => {
+  fit.value = undefined
   const { song } = store
-  const file = read.value?.file
-  const from = file?.score.parts[fromPart.value]
-  if (!song || !file || !from) return
+  const score = read.value?.file.score
+  const from = score?.parts[fromPart.value]
+  if (!song || !score || !from) return
   const wish = { from, partId: ontoId.value || randomId(), prefix: randomId() }
-  const made = await work.ask({ want: 'part of score', song, score: file.score, wish })
-  if (!made.ok) {
-    problem.value = made.refusal.message
-    return
-  }
-  const { part, figures } = made.value
-  if (store.run('bringInPart', { part, figures, cells: cellsOf(made.value) })) read.value = undefined
+  const made = await reading.ask({ want: 'part of score', song, score, wish })
+  if (made.ok) fit.value = made.value
+  else if (made.refusal.code !== 'cancelled') problem.value = made.refusal.message
+})
+const lost = computed(() => [...(read.value?.file.dropped ?? []), ...(fit.value?.dropped ?? [])])
+function bringIn(): void {
+  if (!fit.value) return
+  const { part, figures } = fit.value
+  if (store.run('bringInPart', { part, figures, cells: cellsOf(fit.value) })) read.value = undefined
 }
 </script>
 
@@ -131,10 +138,14 @@ async function bringIn(): Promise<void> {
       </p>
       <SelectField v-model="fromPart" label="Which part of it" :items="fromParts" />
       <SelectField v-model="ontoId" label="Onto" :items="ontoParts" data-test="onto" />
-      <FileReport :held="read.file.held" :dropped="read.file.dropped" />
+      <FileReport :held="read.file.held" :dropped="lost" />
+      <p v-if="fit">
+        {{ fit.notes }} notes in {{ fit.figures.length }}
+        {{ fit.figures.length === 1 ? 'figure' : 'figures' }} for {{ fit.part.name }}.
+      </p>
       <p v-if="taken">{{ taken }}</p>
       <div class="row">
-        <ActButton kind="main" data-test="bring-in" @click="bringIn">Bring it in</ActButton>
+        <ActButton kind="main" data-test="bring-in" :disabled="!fit" @click="bringIn">Bring it in</ActButton>
         <ActButton @click="read = undefined">Leave it</ActButton>
       </div>
     </template>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import type { Song } from '#core/document/schema'
 import type { Imported } from '#core/exchange/formats'
+import type { Dropped } from '#core/exchange/score/written-score'
 import { createSong } from '#platform/song-store'
 import { randomId } from '#platform/files'
 import { usePlayingWork } from '~/composables/playingWork'
@@ -7,7 +9,8 @@ import { usePlayingWork } from '~/composables/playingWork'
 // A file from another program as a new song: what it makes and what it cannot hold is shown first.
 const file = defineModel<File | undefined>({ required: true })
 const work = usePlayingWork()
-const read = shallowRef<Imported>()
+/** The song a file makes: made before it is asked about, so that all of what is lost is known. */
+const read = shallowRef<{ file: Imported; song: Song; dropped: Dropped[] }>()
 const title = ref('')
 const problem = ref('')
 const busy = ref(false)
@@ -18,29 +21,29 @@ watch(file, async (now) => {
   busy.value = true
   const bytes = new Uint8Array(await now.arrayBuffer())
   const answer = await work.ask({ want: 'import', bytes, name: now.name })
+  const facts = { id: randomId(), sourceName: now.name }
+  const made = answer.ok
+    ? await work.ask({ want: 'song of score', score: answer.value.score, facts })
+    : answer
   busy.value = false
-  if (!answer.ok) {
-    problem.value = answer.refusal.message
-    return
-  }
-  read.value = answer.value
-  title.value = answer.value.score.title
+  if (answer.ok && made.ok) {
+    const { song, dropped } = made.value
+    read.value = { file: answer.value, song, dropped: [...answer.value.dropped, ...dropped] }
+    title.value = song.title
+  } else if (!made.ok && made.refusal.code !== 'cancelled') problem.value = made.refusal.message
 })
 async function make(): Promise<void> {
   if (!read.value || busy.value) return
   busy.value = true
-  const id = randomId()
-  const score = { ...read.value.score, title: title.value.trim().slice(0, 200) || read.value.score.title }
-  const facts = { id, sourceName: file.value?.name ?? '' }
-  const made = await work.ask({ want: 'song of score', score, facts })
-  const stored = made.ok ? await createSong(made.value.song) : made
+  const { song } = read.value
+  const stored = await createSong({ ...song, title: title.value.trim().slice(0, 200) || song.title })
   busy.value = false
   if (!stored.ok) {
     problem.value = stored.refusal.message
     return
   }
   file.value = undefined
-  await navigateTo(`/song/${id}/map`)
+  await navigateTo(`/song/${song.id}/map`)
 }
 function leave(open: boolean): void {
   if (!open) file.value = undefined
@@ -59,7 +62,7 @@ function leave(open: boolean): void {
       <p v-if="busy" class="quiet" role="status">reading…</p>
       <template v-if="read">
         <p>This makes a new song with</p>
-        <FileReport :held="read.held" :dropped="read.dropped" />
+        <FileReport :held="read.file.held" :dropped="read.dropped" />
         <v-text-field v-model="title" label="Title" maxlength="200" data-test="bring-title" />
         <p class="quiet">
           It has no recording: add one in Set up to hear and check it. A score can be under copyright.

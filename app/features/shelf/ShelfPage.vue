@@ -69,6 +69,10 @@ async function openFile(event: Event): Promise<void> {
     bringing.value = file
     return
   }
+  if (file.name.endsWith('.synchorda-shelf.zip')) {
+    problem.value = 'This is a backup of a whole shelf: bring it back with “Backup”.'
+    return
+  }
   const opened = await openSongFile(file)
   if (opened.ok) await navigateTo(`/song/${opened.value}/map`)
   else problem.value = opened.refusal.message

@@ -1,4 +1,5 @@
 // One track of a MIDI file: its notes, and what the pitch wheel does to them.
+import { bisector, max } from 'd3-array'
 import { strFromU8 } from 'fflate'
 import type { MidiEvent } from 'midi-file'
 import type { Articulation } from '../../document/schema'
@@ -47,7 +48,7 @@ export function readTrack(events: Events): Track {
 const ACCENT_VELOCITY = 110
 
 function notesOf(events: Events): HeardNote[] {
-  const open = new Map<string, { tick: number; velocity: number }[]>()
+  const open = new Map<string, { begun: { tick: number; velocity: number }[]; next: number }>()
   const wheels = wheelsOf(events)
   const notes: HeardNote[] = []
   for (const { tick, event } of events) {
@@ -55,10 +56,14 @@ function notesOf(events: Events): HeardNote[] {
     if (event.channel === DRUM_CHANNEL) continue
     const key = `${event.channel}/${event.noteNumber}`
     if (event.type === 'noteOn' && event.velocity > 0) {
-      open.set(key, [...(open.get(key) ?? []), { tick, velocity: event.velocity }])
+      const held = open.get(key) ?? { begun: [], next: 0 }
+      held.begun.push({ tick, velocity: event.velocity })
+      open.set(key, held)
       continue
     }
-    const begun = open.get(key)?.shift()
+    // The first that was begun ends first; taking it off the front of a long list would take long.
+    const queue = open.get(key)
+    const begun = queue?.begun[queue.next++]
     if (!begun || tick <= begun.tick) continue
     notes.push({
       midi: event.noteNumber,
@@ -103,18 +108,19 @@ const MOST_BEND = 5
 /** Under this share of its highest, a bend has come back. */
 const BACK = 0.3
 
+const byTick = bisector(({ tick }: Wheel) => tick)
 /** A push up and where it ends: a bend in quarter steps. Shakes and slides down are none. */
 function bendOf(wheel: readonly Wheel[], from: number, to: number): Articulation[] {
-  const before = wheel.findLast(({ tick }) => tick <= from)?.semitones ?? 0
-  const inside = wheel.filter(({ tick }) => tick > from && tick < to).map(({ semitones }) => semitones)
-  const course = [before, ...inside]
-  const highest = Math.max(...course)
+  const [first, last] = [byTick.right(wheel, from), byTick.left(wheel, to)]
+  const before = wheel[first - 1]?.semitones ?? 0
+  const inside = wheel.slice(first, last).map(({ semitones }) => semitones)
+  const highest = Math.max(before, max(inside) ?? before)
   if (highest < LEAST_BEND || highest > MOST_BEND) return []
   const semitones = Math.round(highest * 4) / 4
-  const [first, last] = [course[0]! / highest, course.at(-1)! / highest]
+  const [begun, ended] = [before / highest, (inside.at(-1) ?? before) / highest]
   const bend = (shape: Extract<Articulation, { kind: 'bend' }>['shape']): Articulation[] => [
     { kind: 'bend', semitones, shape },
   ]
-  if (first > 1 - BACK) return bend(last < BACK ? 'release' : 'pre-bend')
-  return bend(last < BACK ? 'bend and release' : 'plain')
+  if (begun > 1 - BACK) return bend(ended < BACK ? 'release' : 'pre-bend')
+  return bend(ended < BACK ? 'bend and release' : 'plain')
 }

@@ -159,6 +159,25 @@ describe('a MIDI file as a song', () => {
     expect(score.parts[0]!.notes[0]).toMatchObject({ startTicks: 0, lengthTicks: Q })
   })
 
+  it('is read however many events it has', () => {
+    const count = 400_000
+    const body = new Uint8Array(count * 4 + 4)
+    for (let index = 0; index < count; index++) body.set([0, 0xb0, 7, 90], index * 4)
+    body.set([0, 0xff, 0x2f, 0], count * 4)
+    const size = [
+      body.length >>> 24,
+      (body.length >>> 16) & 255,
+      (body.length >>> 8) & 255,
+      body.length & 255,
+    ]
+    const head = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, ...size]
+    const bytes = new Uint8Array(head.length + body.length)
+    bytes.set(head)
+    bytes.set(body, head.length)
+    const result = readMidiFile(bytes, 'x')
+    expect(result.ok || result.refusal.message).toContain('no notes')
+  })
+
   it('is refused in a sentence when it is none or has nothing', () => {
     const words = (bytes: Uint8Array): string => {
       const result = readMidiFile(bytes, 'x')

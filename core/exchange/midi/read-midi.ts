@@ -1,6 +1,7 @@
 // A whole Standard MIDI File as a written score: meters, tempo, sections by its markers, a part for each
 // track with notes, laid on the strings by the way of the hand; what the pitch wheel does to a note as a
 // bend.
+import { max, min } from 'd3-array'
 import { parseMidi, type MidiData, type MidiEvent } from 'midi-file'
 import { soundingMidi } from '../../document/part-pitch'
 import type { Part } from '../../document/schema'
@@ -67,7 +68,7 @@ function scoreOf(
   name: string,
 ): Result<{ score: WrittenScore; dropped: Dropped[] }> {
   const all = tracks.flat()
-  const endTicks = Math.max(0, ...all.map(({ tick }) => tick))
+  const endTicks = max(all, ({ tick }) => tick) ?? 0
   const heard = tracks.map(readTrack).filter(({ notes }) => notes.length > 0)
   if (!heard.length) return refuse('midi', 'There are no notes in this MIDI file (drums are left out).')
   const count = heard.reduce((sum, { notes }) => sum + notes.length, 0)
@@ -149,7 +150,7 @@ function partOf(track: Track, index: number): { part: WrittenPart; offNeck: numb
       openMidi: [],
       name,
       program: track.program,
-      lowestMidi: Math.min(...track.notes.map(({ midi }) => midi)),
+      lowestMidi: min(track.notes, ({ midi }) => midi),
     },
     { id: `part-${index + 1}`, name },
   )

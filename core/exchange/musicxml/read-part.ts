@@ -1,5 +1,6 @@
 // One part of a file as notes on strings: tied notes joined, the tablature staff where there is one, else
 // every pitch laid on the neck by the way of the hand.
+import { max, min } from 'd3-array'
 import { soundingMidi } from '../../document/part-pitch'
 import type { Part } from '../../document/schema'
 import { midiOf } from '../../music/pitch'
@@ -27,8 +28,10 @@ export function readPart(
   const all = measures.flatMap((measure, place) => atPlace(measure, bars[place]!))
   const own = staff === undefined ? all : all.filter((note) => note.staff === staff)
   const joined = tied(own)
-  const pitches = joined.map(({ midi }) => midi)
-  const facts = partOf(named, pitches.length ? Math.min(...pitches) : undefined)
+  const facts = partOf(
+    named,
+    min(joined, ({ midi }) => midi),
+  )
   const laid = onStrings(joined, facts)
   // A part that is silent throughout is one all the same when it has strings.
   if (!joined.length && !isStrung(named.part)) return { part: undefined, offNeck: 0 }
@@ -81,7 +84,7 @@ function openPitch(node: XmlNode): number | undefined {
 /** The staff with a tablature clef; undefined when the part has none, or only one staff. */
 function tabStaff(part: XmlNode): number | undefined {
   const attributes = childrenOf(part, 'measure').flatMap((measure) => childrenOf(measure, 'attributes'))
-  const staves = Math.max(1, ...attributes.map((node) => numberOf(node, 'staves') ?? 1))
+  const staves = max(attributes, (node) => numberOf(node, 'staves') ?? 1) ?? 1
   if (staves < 2) return undefined
   const tab = attributes
     .flatMap((node) => childrenOf(node, 'clef'))

@@ -1,5 +1,6 @@
 // The notes of a part as figures over a form: one for each section, or for sixteen bars of a longer one;
 // stretches that play the same share it.
+import { bisector } from 'd3-array'
 import { contentProblem } from '../../document/invariants/content'
 import { EMPTY_CONTENT } from '../../document/schema'
 import type { Content, Feel, Figure, Note, Part, Placement } from '../../document/schema'
@@ -42,13 +43,17 @@ interface Piece {
 /** Silence of so many bars parts two figures; less of it is in them. */
 const PARTING_BARS = 2
 
+const byStart = bisector(({ startTicks }: WrittenBar) => startTicks)
+
 /** Whether something is struck or still sounds in each bar. */
 function soundingBars(bars: readonly WrittenBar[], notes: readonly WrittenNote[]): boolean[] {
-  return bars.map(({ startTicks, lengthTicks }) =>
-    notes.some(
-      (note) => note.startTicks < startTicks + lengthTicks && note.startTicks + note.lengthTicks > startTicks,
-    ),
-  )
+  const sounding = bars.map(() => false)
+  for (const { startTicks, lengthTicks } of notes) {
+    const first = Math.max(0, byStart.right(bars, startTicks) - 1)
+    const end = byStart.left(bars, startTicks + lengthTicks)
+    for (let bar = first; bar < end; bar++) sounding[bar] = true
+  }
+  return sounding
 }
 
 /** Runs of bars that are played and of bars that are not: from, to, and which. */

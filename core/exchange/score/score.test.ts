@@ -219,6 +219,7 @@ describe('a part brought into a song', () => {
     const added = brought(song, score, 'new')
     expect(added.partOrder).toEqual(['one', 'two', 'new'])
     const [first, , third] = scoreFromSong(added).parts
+    expect(third!.name).toBe('Guitar 1 2')
     expect(
       missingFacts(
         partFacts({ ...score, parts: [first!] }),

@@ -33,7 +33,11 @@ function isStroke(group: readonly WrittenNote[]): boolean {
 /** Notes of one figure, from its start; `strings` is how many the part has. */
 export function strumsOf(notes: readonly WrittenNote[], strings: number): Strums {
   const groups = new Map<number, WrittenNote[]>()
-  for (const note of notes) groups.set(note.startTicks, [...(groups.get(note.startTicks) ?? []), note])
+  for (const note of notes) {
+    const group = groups.get(note.startTicks)
+    if (group) group.push(note)
+    else groups.set(note.startTicks, [note])
+  }
   const found: Strums = { grips: [], strokes: [], mutes: [], single: [] }
   for (const group of [...groups.values()].sort((a, b) => a[0]!.startTicks - b[0]!.startTicks))
     if (isStroke(group)) addStroke(found, group, strings)
