@@ -3,6 +3,7 @@
 import { barTicks, beatTicks } from '../time/meter'
 import { writtenValues, type NoteValue } from '../time/note-values'
 import type { Content } from '../document/schema'
+import { unstruckGrips } from '../timeline/unstruck-grips'
 import { line, text, type Primitive } from './primitives'
 import { inset, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
 
@@ -30,16 +31,8 @@ function onsetsIn(content: Content, figure: TabInput['figure']): Onset[] {
 
 /** Everything that begins, each to where the next begins or all of it has ended, and the rests between. */
 function onsetsOf(content: Content, figure: TabInput['figure']): Onset[] {
-  const held = content.grips.filter(
-    (span) =>
-      !content.strokes.some(
-        (stroke) =>
-          stroke.startTicks < span.startTicks + span.lengthTicks &&
-          stroke.startTicks + stroke.lengthTicks > span.startTicks,
-      ),
-  )
   const ends = new Map<number, number>()
-  for (const { startTicks, lengthTicks } of [...content.notes, ...content.strokes, ...held])
+  for (const { startTicks, lengthTicks } of [...content.notes, ...content.strokes, ...unstruckGrips(content)])
     ends.set(startTicks, Math.max(ends.get(startTicks) ?? 0, startTicks + lengthTicks))
   const bar = barTicks(figure.meter)
   const starts = [...ends.keys()].filter((tick) => tick < figure.lengthTicks).sort((a, b) => a - b)

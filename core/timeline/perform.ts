@@ -2,9 +2,10 @@
 // damping, still in ticks. A string sounds one note at a time: whatever is struck next on it ends what rang
 // before.
 import { beatTicks } from '../time/meter'
-import type { Content, Figure, GripSpan, MuteSpan, Note, Part, Pressure, Stroke } from '../document/schema'
+import type { Content, Figure, MuteSpan, Note, Part, Pressure, Stroke } from '../document/schema'
 import { hasMark } from '../articulation/of-note'
 import { soundingMidi } from '../document/part-pitch'
+import { heldStroke, unstruckGrips } from './unstruck-grips'
 import { fretSteps, glideTicks, pitchCurve, type CurvePoint } from './pitch-curve'
 
 export interface PlayedNote {
@@ -34,7 +35,11 @@ export interface PlayedNote {
 const STRUM_SECONDS = { down: 0.022, up: 0.016, thumb: 0.034, fingers: 0.004 } as const
 const LOUDNESS = { plain: 0.72, accent: 0.92, ghost: 0.38, slurred: 0.55, dead: 0.6 } as const
 
-const spanAt = (mutes: readonly MuteSpan[], kind: MuteSpan['kind'], tick: number): MuteSpan | undefined =>
+export const spanAt = (
+  mutes: readonly MuteSpan[],
+  kind: MuteSpan['kind'],
+  tick: number,
+): MuteSpan | undefined =>
   mutes.find(
     (span) => span.kind === kind && span.startTicks <= tick && tick < span.startTicks + span.lengthTicks,
   )
@@ -51,29 +56,13 @@ export function performContent(
 ): PlayedNote[] {
   const played = [
     ...content.strokes.flatMap((stroke) => performStroke(stroke, content, part, shiftFrets)),
-    ...content.grips
-      .filter((span) => !content.strokes.some((stroke) => overlaps(stroke, span)))
-      .flatMap((span) => performStroke(heldStroke(span), content, part, shiftFrets)),
+    ...unstruckGrips(content).flatMap((span) => performStroke(heldStroke(span), content, part, shiftFrets)),
     ...content.notes.flatMap((note) =>
       performNote(note, content, beatTicks(figure.meter), { part, shiftFrets }),
     ),
   ].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string)
   return ringing(joined(slurred(played), beatTicks(figure.meter)), content.mutes, figure.lengthTicks)
 }
-
-const overlaps = (stroke: Stroke, span: GripSpan): boolean =>
-  stroke.startTicks < span.startTicks + span.lengthTicks &&
-  stroke.startTicks + stroke.lengthTicks > span.startTicks
-/** A grip without any hand pattern is struck once and held. */
-const heldStroke = (span: GripSpan): Stroke => ({
-  id: span.id,
-  startTicks: span.startTicks,
-  lengthTicks: span.lengthTicks,
-  direction: 'down',
-  accent: false,
-  dead: false,
-  choke: false,
-})
 
 /** A choke lets a stroke sound no longer than this, ticks. */
 const CHOKED_TICKS = 2520

@@ -83,6 +83,7 @@ function scoreOf(
       title: title.slice(0, 200) || 'A MIDI file brought in',
       artist: '',
       key: keyOf(all),
+      ...(all.some(({ event }) => event.type === 'keySignature') ? {} : { keyUnknown: true }),
       feel: { subdivision: 'sixteenths', swing: STRAIGHT },
       bars,
       harmony: [],

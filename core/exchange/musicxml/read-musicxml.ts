@@ -110,6 +110,7 @@ function scoreOf(root: XmlNode): Result<ReadScore> {
     title: title.slice(0, 200) || 'A score brought in',
     artist: (creators[0]?.text.trim() ?? '').slice(0, 200),
     key: bars[0]?.key ?? { tonic: 'C', mode: 'major' },
+    ...(bars[0]?.key ? {} : { keyUnknown: true }),
     feel: feelOf(parts[0]!),
     bars: bars.map(({ key, ...bar }, index) => (index && key ? { ...bar, key } : bar)),
     harmony: laidOut(first, bars, 'harmony')

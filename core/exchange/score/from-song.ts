@@ -9,7 +9,6 @@ import type {
   Articulation,
   Content,
   GripSpan,
-  MuteSpan,
   Note,
   Part,
   Placement,
@@ -17,6 +16,8 @@ import type {
   Stroke,
 } from '../../document/schema'
 import { gripFacts } from '../../fretboard/grips/grip'
+import { spanAt } from '../../timeline/perform'
+import { heldStroke, unstruckGrips } from '../../timeline/unstruck-grips'
 import { playsOfPart, timelineOf, type Play } from '../../timeline/timeline'
 import {
   noteOrder,
@@ -148,7 +149,7 @@ function notesOfPlay(song: Song, part: Part, play: Play): WrittenNote[] {
   return [
     ...content.notes.map((note) => fromNote(note, context)),
     ...content.strokes.flatMap((stroke) => fromStroke(stroke, context)),
-    ...unstruckGrips(content).flatMap((span) => fromStroke(held(span), context)),
+    ...unstruckGrips(content).flatMap((span) => fromStroke(heldStroke(span), context)),
   ].map((note) => ({ ...note, startTicks: note.startTicks + play.startTicks }))
 }
 
@@ -160,14 +161,12 @@ interface PlayContext {
 
 const covers = (span: { startTicks: number; lengthTicks: number }, tick: number): boolean =>
   span.startTicks <= tick && tick < span.startTicks + span.lengthTicks
-const spanAt = (content: Content, kind: MuteSpan['kind'], tick: number): MuteSpan | undefined =>
-  content.mutes.find((span) => span.kind === kind && covers(span, tick))
 
 /** Marks that come from a span over the notes. */
 function spanMarks(content: Content, tick: number, own: readonly Articulation[]): Articulation[] {
   const has = (kind: Articulation['kind']): boolean => own.some((mark) => mark.kind === kind)
-  const palm = has('palm mute') ? undefined : spanAt(content, 'palm mute', tick)
-  const ring = has('let ring') ? undefined : spanAt(content, 'let ring', tick)
+  const palm = has('palm mute') ? undefined : spanAt(content.mutes, 'palm mute', tick)
+  const ring = has('let ring') ? undefined : spanAt(content.mutes, 'let ring', tick)
   return [
     ...(palm ? [{ kind: 'palm mute' as const, pressure: palm.pressure ?? ('medium' as const) }] : []),
     ...(ring ? [{ kind: 'let ring' as const }] : []),
@@ -188,22 +187,6 @@ function fromNote(note: Note, { part, content, shift }: PlayContext): WrittenNot
     ...(note.finger ? { finger: note.finger } : {}),
   }
 }
-
-const overlaps = (stroke: Stroke, span: GripSpan): boolean =>
-  stroke.startTicks < span.startTicks + span.lengthTicks &&
-  stroke.startTicks + stroke.lengthTicks > span.startTicks
-/** A grip that no stroke touches is struck once and held. */
-const unstruckGrips = ({ grips, strokes }: Content): GripSpan[] =>
-  grips.filter((span) => !strokes.some((stroke) => overlaps(stroke, span)))
-const held = ({ id, startTicks, lengthTicks }: GripSpan): Stroke => ({
-  id,
-  startTicks,
-  lengthTicks,
-  direction: 'down',
-  accent: false,
-  dead: false,
-  choke: false,
-})
 
 /** The notes a stroke strikes, each on its string. */
 function fromStroke(stroke: Stroke, { part, content, shift }: PlayContext): WrittenNote[] {

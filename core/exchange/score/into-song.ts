@@ -6,6 +6,7 @@ import { timelineOf } from '../../timeline/timeline'
 import type { Figure, Part, Placement, Song } from '../../document/schema'
 import { dropped, type Dropped, type WrittenNote, type WrittenPart, type WrittenScore } from './written-score'
 import { placesOnNeck } from './on-the-neck'
+import { ownName, partOf } from './part-of'
 import { soundingMidi } from '../../document/part-pitch'
 import { chartPart, type Span } from './chart-part'
 
@@ -30,7 +31,7 @@ export interface TakeInWish {
 export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish): Result<TakenIn> {
   const { places, endTicks, bars } = timelineOf(song)
   if (!places.length) return refuse('import', 'This song has no bars yet: lay out its form on the map first.')
-  const part = song.parts[wish.partId] ?? partOf(song, wish)
+  const part = song.parts[wish.partId] ?? newPartOf(song, wish)
   const known = wish.from.notes.filter(({ startTicks }) => startTicks < endTicks)
   const laid = onPart(known, wish.from, part)
   if (!laid.length) return refuse('import', `Nothing of “${wish.from.name}” can be played there.`)
@@ -73,19 +74,9 @@ export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish):
 }
 
 /** A new part, called as in the file, or with a number where one of that name is there. */
-function partOf(song: Song, { from, partId }: TakeInWish): Part {
+function newPartOf(song: Song, { from, partId }: TakeInWish): Part {
   const taken = new Set(Object.values(song.parts).map(({ name }) => name))
-  let [name, number] = [from.name, 2]
-  while (taken.has(name)) name = `${from.name.slice(0, 56)} ${number++}`
-  return {
-    id: partId,
-    name,
-    role: from.instrument.kind.startsWith('bass') ? 'bass' : 'rhythm',
-    instrument: from.instrument,
-    tuning: from.tuning,
-    pan: 0,
-    sound: from.sound,
-  }
+  return partOf(from, { id: partId, name: ownName(from.name, taken) })
 }
 
 /** On the strings of the part: as they are where it is strung alike, else by pitch. */

@@ -2,12 +2,14 @@
 // section; sections that a part plays alike share it. The tempo becomes the grid of a source of its own.
 import { newSong } from '../../document/new-song'
 import { readSong } from '../../document/migrations'
+import { withKey } from '../../document/song-key'
 import { SECTION_KINDS } from '../../document/schema'
 import type { Part, Section, SectionKind, Song, Source } from '../../document/schema'
 import { gridBeats } from '../../time/beat-grid'
 import { barTicks, type Meter, TICKS_PER_QUARTER } from '../../time/meter'
 import { refuse, ok, type Result } from '../../result'
 import { chartPart, type Span } from './chart-part'
+import { ownName, partOf } from './part-of'
 import type { Dropped, WrittenBar, WrittenPart, WrittenScore, WrittenTempo } from './written-score'
 
 export interface SongFacts {
@@ -28,15 +30,14 @@ export interface MadeSong {
 export function songFromScore(score: WrittenScore, facts: SongFacts): Result<MadeSong> {
   const spans = spansOf(score.bars)
   const sections = spans.map((span, index) => sectionOf(score, span, index))
-  const parts = withOwnNames(score.parts.map((part, index) => partOf(part, index)))
+  const parts = withOwnNames(score.parts)
   const charted = parts.map((part, index) =>
     chartPart(part, score.parts[index]!, { sections, spans, feel: score.feel, rests: true }),
   )
   const source = sourceOf(score, facts.sourceName)
+  const fresh = newSong({ id: facts.id, title: score.title, artist: score.artist })
   const song: Song = {
-    ...newSong({ id: facts.id, title: score.title, artist: score.artist }),
-    key: score.key,
-    keyUnknown: false,
+    ...(score.keyUnknown ? fresh : withKey(fresh, score.key)),
     meter: usualMeter(score.bars),
     feel: score.feel,
     sources: { [source.id]: source },
@@ -48,7 +49,6 @@ export function songFromScore(score: WrittenScore, facts: SongFacts): Result<Mad
     figures: byId(charted.flatMap(({ figures }) => figures)),
     placements: byId(charted.flatMap(({ placements }) => placements)),
   }
-  delete song.keyUnknown
   const read = readSong(song)
   if (!read.ok) return refuse('score', `This score makes no song: ${read.refusal.message}`)
   return ok({ song: read.value, dropped: charted.flatMap(({ dropped: lost }) => lost) })
@@ -106,24 +106,13 @@ function usualMeter(bars: readonly WrittenBar[]): Meter {
   return most?.meter ?? { beats: 4, unit: 4 }
 }
 
-const partOf = ({ name, instrument, tuning, sound }: WrittenPart, index: number): Part => ({
-  id: `part-${index + 1}`,
-  name,
-  role: instrument.kind.startsWith('bass') ? 'bass' : 'rhythm',
-  instrument,
-  tuning,
-  pan: 0,
-  sound,
-})
-
 /** Two parts of one name could not be told apart: the second is "Guitar 2". */
-function withOwnNames(parts: readonly Part[]): Part[] {
+function withOwnNames(parts: readonly WrittenPart[]): Part[] {
   const taken = new Set<string>()
-  return parts.map((part) => {
-    let [name, number] = [part.name, 2]
-    while (taken.has(name)) name = `${part.name.slice(0, 56)} ${number++}`
+  return parts.map((part, index) => {
+    const name = ownName(part.name, taken)
     taken.add(name)
-    return { ...part, name }
+    return partOf(part, { id: `part-${index + 1}`, name })
   })
 }
 

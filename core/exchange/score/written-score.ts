@@ -57,6 +57,8 @@ export interface WrittenScore {
   title: string
   artist: string
   key: Key
+  /** The file does not say a key: what stands there is a place to start from. */
+  keyUnknown?: boolean
   feel: Feel
   bars: WrittenBar[]
   harmony: WrittenHarmony[]
@@ -95,4 +97,16 @@ export function heldOn(harmony: readonly WrittenHarmony[], bars: readonly Writte
     else held.push(change)
   }
   return held
+}
+
+/** Chords spread evenly over a bar. */
+export function chordsInBar(
+  { startTicks, lengthTicks }: Pick<WrittenBar, 'startTicks' | 'lengthTicks'>,
+  symbols: readonly string[],
+): WrittenHarmony[] {
+  return symbols.map((symbol, place) => ({
+    startTicks: startTicks + Math.round((place * lengthTicks) / symbols.length),
+    lengthTicks: Math.round(lengthTicks / symbols.length),
+    symbol: symbol.slice(0, 24),
+  }))
 }

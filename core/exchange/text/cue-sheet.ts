@@ -4,11 +4,12 @@ import Papa from 'papaparse'
 import { songTimeMap } from '../../document/form'
 import type { Song } from '../../document/schema'
 import { ticksToSeconds } from '../../time/beat-grid'
-import { barTicks, meterName, STRAIGHT, type Meter } from '../../time/meter'
+import { barTicks, meterName, STRAIGHT, TICKS_PER_QUARTER, type Meter } from '../../time/meter'
 import { timelineOf } from '../../timeline/timeline'
 import { ok, refuse, type Result } from '../../result'
 import { readChordSymbol } from '../../music/chord-name'
 import {
+  chordsInBar,
   dropped,
   heldOn,
   type Dropped,
@@ -156,13 +157,7 @@ function scoreOf(cues: readonly Cue[]): WrittenScore {
     const lengthTicks = barTicks(meter)
     written.forEach((chords, index) => {
       const known = chords.filter((symbol) => readChordSymbol(symbol))
-      known.forEach((symbol, place) =>
-        harmony.push({
-          startTicks: at + Math.round((place * lengthTicks) / known.length),
-          lengthTicks: Math.round(lengthTicks / known.length),
-          symbol: symbol.slice(0, 24),
-        }),
-      )
+      harmony.push(...chordsInBar({ startTicks: at, lengthTicks }, known))
       bars.push({
         startTicks: at,
         lengthTicks,
@@ -177,6 +172,7 @@ function scoreOf(cues: readonly Cue[]): WrittenScore {
     title: 'A cue sheet brought in',
     artist: '',
     key: { tonic: 'C', mode: 'major' },
+    keyUnknown: true,
     feel: { subdivision: 'eighths', swing: STRAIGHT },
     bars,
     harmony: heldOn(harmony, bars),
@@ -187,7 +183,7 @@ function scoreOf(cues: readonly Cue[]): WrittenScore {
   }
 }
 
-const TICKS_TO_QUARTERS_PER_MINUTE = 60 / 10_080
+const TICKS_TO_QUARTERS_PER_MINUTE = 60 / TICKS_PER_QUARTER
 /** The tempo at which every section with a time begins there. */
 function tempoOf(
   starts: readonly { startTicks: number; seconds: number | undefined }[],

@@ -2,6 +2,7 @@
 import { barTicks, STRAIGHT, type Meter } from '../../time/meter'
 import { ok, refuse, type Result } from '../../result'
 import {
+  chordsInBar,
   dropped,
   heldOn,
   type Dropped,
@@ -35,18 +36,13 @@ export function readChordText(
       const startTicks = bars.length * lengthTicks
       const section = index === 0 ? { section: (name || 'Whole song').slice(0, 80) } : {}
       bars.push({ startTicks, lengthTicks, meter, free: false, ...section })
-      symbols.forEach((symbol, place) =>
-        harmony.push({
-          startTicks: startTicks + Math.round((place * lengthTicks) / symbols.length),
-          lengthTicks: Math.round(lengthTicks / symbols.length),
-          symbol: symbol.slice(0, 24),
-        }),
-      )
+      harmony.push(...chordsInBar({ startTicks, lengthTicks }, symbols))
     }
   const score: WrittenScore = {
     title: 'Chords brought in',
     artist: '',
     key: { tonic: 'C', mode: 'major' },
+    keyUnknown: true,
     feel: { subdivision: 'eighths', swing: STRAIGHT },
     bars,
     harmony: heldOn(harmony, bars),

@@ -47,6 +47,11 @@ describe('chords as text', () => {
     expect(writeChordText(song, 'verse')).toBe('Verse one two:\n| Em | % | - | G D/F# |\n| - | - | - | - |\n')
   })
 
+  it('say no key, and none is claimed', () => {
+    expect(songOf(must(readChordText('Verse:\n| Am | F |', FOUR)).score).keyUnknown).toBe(true)
+    expect(songOf(must(readCueSheet('section,bars\nVerse,8')).score).keyUnknown).toBe(true)
+  })
+
   it('are refused where there are none', () => {
     const result = readChordText('She walks alone\nby the river', FOUR)
     expect(result.ok || result.refusal.message).toContain('No line of chords was found')
