@@ -4,10 +4,11 @@ import { speak } from '../core/call/speak'
 import { speakSaid } from '../core/call/speak-said'
 import { stringLetters } from '../core/call/strings'
 import { figureContent } from '../core/document/figure-content'
-import type { Figure, Song } from '../core/document/schema'
+import type { Figure, NeckWish, Part, Song } from '../core/document/schema'
 import { chordsOver } from '../core/fretboard/lines/derive'
 import { harmonyLine, intervalWords } from '../core/fretboard/lines/harmony-line'
 import { lineOf, pathNotes, pitched } from '../core/fretboard/lines/line'
+import { wishesFrom } from '../core/fretboard/lines/neck-wish'
 import { findPaths, pathWords, ratePath } from '../core/fretboard/lines/path'
 import { readChordSymbol } from '../core/music/chord-name'
 import { pitchClassOf, spellMidi } from '../core/music/pitch'
@@ -75,13 +76,37 @@ export function speakFigure(song: Song, flags: Flags): Answer {
   }
 }
 
+/** --on-strings "1 2" --from-fret 12 --no-open: where on the neck a line is wanted. */
+function wishFrom(flags: Flags, part: Part): NeckWish {
+  const strings = flags['on-strings']
+    ?.split(/[\s,]+/)
+    .filter(Boolean)
+    .map(Number)
+  const count = part.tuning.openMidi.length
+  if (strings?.some((string) => !Number.isInteger(string) || string < 1 || string > count))
+    throw new Complaint(`--on-strings wants numbers from 1 (the highest) to ${count}, like "1 2".`)
+  return {
+    ...(strings?.length ? { strings } : {}),
+    ...('from-fret' in flags ? { fromFret: whole(flags, 'from-fret', 0, [0, 36]) } : {}),
+    ...('no-open' in flags ? { noOpen: true } : {}),
+  }
+}
+
 /** The same line elsewhere on the neck. */
 export function pathsOf(song: Song, flags: Flags): Answer {
   const figure = figureOf(song, flags)
   const part = song.parts[figure.partId]!
   const notes = pitched(figureContent(song, figure))
   const line = pathNotes(notes, part)
-  const found = value(findPaths(line, part, song.key, {}, Math.max(3, whole(flags, 'count', 5, [0, 12]))))
+  const found = value(
+    findPaths(
+      line,
+      part,
+      song.key,
+      wishesFrom(wishFrom(flags, part)),
+      Math.max(3, whole(flags, 'count', 5, [0, 12])),
+    ),
+  )
   const own = ratePath(line, notes, part)
   const show = (path: (typeof found)[number]) => ({
     cost: path.cost,
@@ -127,7 +152,13 @@ export function harmonyOf(song: Song, flags: Flags): Answer {
       figureContent(song, figure),
       part,
       part,
-      { interval, kind: 'parallel' in flags ? 'parallel' : 'diatonic', key, exceptions: [] },
+      {
+        interval,
+        kind: 'parallel' in flags ? 'parallel' : 'diatonic',
+        key,
+        exceptions: [],
+        where: wishFrom(flags, part),
+      },
       chordsOver(song, figure),
     ),
   )

@@ -23,6 +23,7 @@ const USAGE = `Usage:
   npm run -s cli -- speak SONG --figure NAME [--strings numbers] [--words said]
   npm run -s cli -- paths SONG --figure NAME          the same line elsewhere on the neck
   npm run -s cli -- harmony SONG --figure NAME --interval 3 --direction below [--key "D minor"] [--parallel]
+        paths and harmony: [--on-strings "1 2"] [--from-fret 12] [--no-open]   where on the neck
   npm run -s cli -- scale SONG --figure NAME          the scales a line fits
   npm run -s cli -- coverage SONG [--part NAME]       how much of a part its figures open up
   npm run -s cli -- plan SONG [--order used|song|rhythm|easy] [--part NAME]
@@ -59,7 +60,7 @@ const WRITING_COMMANDS: Record<string, (input: string, out: string | undefined) 
 }
 const documentOf = async (path: string): Promise<Song> => (await import('./read-document')).readDocument(path)
 
-const SWITCHES = ['json', 'easier', 'parallel', 'batch']
+const SWITCHES = ['json', 'easier', 'parallel', 'batch', 'no-open']
 const VALUES = [
   'after',
   'beats',
@@ -72,11 +73,13 @@ const VALUES = [
   'format',
   'frets',
   'from',
+  'from-fret',
   'high',
   'interval',
   'into',
   'key',
   'low',
+  'on-strings',
   'order',
   'out',
   'part',

@@ -160,7 +160,7 @@ export function coldKiln(live: boolean): SongPlan {
         role: 'rhythm',
         pan: -0.25,
         sound: 'distorted',
-        tone: { pickup: 'bridge', drive: 'full', filter: '' },
+        rig: { pickup: 'bridge', gain: 'full', strike: 'pick', effects: [] },
       },
       {
         id: 'bass',

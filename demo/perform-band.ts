@@ -2,7 +2,7 @@
 // events per stem, in seconds.
 import { midiOf } from '../core/music/pitch'
 import { sectionPlaces, songTimeMap } from '../core/document/form'
-import { soundPart } from '../core/timeline/sound-song'
+import { strikePart } from '../core/timeline/sound-song'
 import { ticksToSeconds } from '../core/time/beat-grid'
 import { barTicks, swungTick, TICKS_PER_QUARTER, beatTicks, isCompound } from '../core/time/meter'
 import type { SoundingEvent } from '../core/timeline/sounding-event'
@@ -72,7 +72,7 @@ export function performBand(score: Score, options: { timingSeconds: number }): S
       pan: part.pan ?? 0,
       gain: GAINS[sound]!,
       room: sound.includes('bass') ? 0.02 : sound === 'clean' ? 0.3 : 0.13,
-      events: soundPart(song, part.id).map((event) => detuned(human(event, laid))),
+      events: strikePart(song, part.id).map((event) => detuned(human(event, laid))),
     }
   })
   return [

@@ -555,7 +555,7 @@ export const saltOnTheSignal: SongPlan = {
       role: 'rhythm',
       pan: -0.65,
       sound: 'distorted',
-      tone: { pickup: 'bridge', drive: 'full', filter: '' },
+      rig: { pickup: 'bridge', gain: 'full', strike: 'pick', effects: [] },
     },
     {
       id: 'g2',
@@ -564,7 +564,21 @@ export const saltOnTheSignal: SongPlan = {
       role: 'lead',
       pan: 0.6,
       sound: 'clean',
-      tone: { pickup: 'neck and middle', drive: 'edge of breakup', delayBeats: 0.75, filter: '' },
+      rig: {
+        pickup: 'neck and middle',
+        gain: 'edge of breakup',
+        strike: 'pick',
+        effects: [
+          {
+            id: 'delay',
+            kind: 'delay',
+            words: '',
+            knobs: [{ name: 'mix', clock: 9.5 }],
+            delayTicks: 7560,
+            repeats: 1,
+          },
+        ],
+      },
     },
     { id: 'g3', name: 'Guitar 3', instrumentKind: 'guitar-6', role: 'lead', pan: -0.4, sound: 'driven' },
     { id: 'ac', name: 'Acoustic', instrumentKind: 'guitar-6', role: 'acoustic', pan: 0.25, sound: 'steel' },

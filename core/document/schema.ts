@@ -12,7 +12,9 @@ import type {
   gripSchema,
   gripSpanSchema,
   lineDerivationSchema,
+  lickSchema,
   muteSpanSchema,
+  neckWishSchema,
   noteSchema,
   patternStrokeSchema,
   PICK_SCHOOLS,
@@ -20,6 +22,7 @@ import type {
   strokeSchema,
 } from './schema/chart'
 import { figureSchema, patternSchema } from './schema/chart'
+import type { effectSchema, rigSchema } from './schema/rig'
 import { type claimSchema, doubtSchema, excuseSchema, placementSchema, spotSchema } from './schema/places'
 
 export * from './schema/scalars'
@@ -27,8 +30,9 @@ export * from './schema/form'
 export * from './schema/band'
 export * from './schema/chart'
 export * from './schema/places'
+export * from './schema/rig'
 
-export const SCHEMA_VERSION = 4
+export const SCHEMA_VERSION = 5
 
 export const songSchema = z.strictObject({
   schemaVersion: z.literal(SCHEMA_VERSION),
@@ -67,6 +71,10 @@ export type Figure = z.infer<typeof figureSchema>
 export type Pattern = z.infer<typeof patternSchema>
 export type PatternStroke = z.infer<typeof patternStrokeSchema>
 export type LineDerivation = z.infer<typeof lineDerivationSchema>
+export type NeckWish = z.infer<typeof neckWishSchema>
+export type Lick = z.infer<typeof lickSchema>
+export type Rig = z.infer<typeof rigSchema>
+export type Effect = z.infer<typeof effectSchema>
 export type PickSchool = (typeof PICK_SCHOOLS)[number]
 export type Content = z.infer<typeof contentSchema>
 export type Grip = z.infer<typeof gripSchema>

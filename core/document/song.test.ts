@@ -18,6 +18,7 @@ import keptV0 from './migrations/kept/v0.json'
 import keptV1 from './migrations/kept/v1.json'
 import keptV2 from './migrations/kept/v2.json'
 import keptV3 from './migrations/kept/v3.json'
+import keptV4 from './migrations/kept/v4.json'
 
 const run = <Name extends TransactionName>(song: Song, name: Name, args: ArgsOf<Name>): Song =>
   must(transact(song, name, args)).song
@@ -395,7 +396,7 @@ describe('figures', () => {
 describe('old and foreign files', () => {
   it('brings the kept file of version 0 up to date', () =>
     expect(must(readSong(keptV0))).toMatchObject({
-      schemaVersion: 4,
+      schemaVersion: 5,
       feel: { swing: { ratio: 0.6 } },
       spots: {},
       patterns: {},
@@ -421,6 +422,15 @@ describe('old and foreign files', () => {
     const song = must(readSong(keptV3))
     expect(song.excuses).toEqual({})
     expect(song.spots).toEqual(keptV3.spots)
+  })
+  it('brings the kept file of version 4 up to date: its tone note is the beginning of a rig', () => {
+    const { rig } = must(readSong(keptV4)).parts.g1!
+    expect(rig).toMatchObject({ pickup: 'bridge', gain: 'crunch' })
+    expect(rig!.effects).toMatchObject([
+      { kind: 'filter', words: 'half open' },
+      { kind: 'octave', semitones: -12 },
+      { kind: 'delay', delayTicks: 7560 },
+    ])
   })
   it('refuses newer, foreign and inconsistent data with a reason', () => {
     expect(readSong({ schemaVersion: 99 })).toMatchObject({ ok: false, refusal: { code: 'newer' } })

@@ -2,10 +2,11 @@
 // before and after, changes only what follows, and refuses when nothing sensible could.
 import type { Result } from '../result'
 import type { Song } from '../document/schema'
+import { followRigs } from './follow-rigs'
 import { remakeFollowers } from '../fretboard/lines/derive'
 import { refitPlacements } from '../timeline/refit'
 import { refitPlaces } from '../timeline/refit-places'
 
 export type Reaction = (before: Song, after: Song) => Result<Song>
 
-export const REACTIONS: readonly Reaction[] = [refitPlaces, remakeFollowers, refitPlacements]
+export const REACTIONS: readonly Reaction[] = [refitPlaces, followRigs, remakeFollowers, refitPlacements]

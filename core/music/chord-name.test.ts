@@ -44,7 +44,7 @@ describe('names of grips as guitarists say them', () => {
       key,
     )
   it.each([
-    ['000000', 'Em7(add11)'],
+    ['000000', 'Em11'],
     ['3x345x', 'G13'],
     ['4x2100', 'E/G#'],
     ['x02000', 'Em/A'],

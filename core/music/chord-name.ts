@@ -59,6 +59,7 @@ const WRITTEN_AS: readonly (readonly [alias: string, written: string])[] = [
   ['Madd9', 'add9'],
   ['madd9', 'm(add9)'],
   ['7sus4', '7sus4'],
+  ['m11', 'm11'],
   ['6add9', '6/9'],
   ['7#9', '7#9'],
   ['7b9', '7b9'],
@@ -70,7 +71,6 @@ const WRITTEN_AS: readonly (readonly [alias: string, written: string])[] = [
   ['13', '13'],
   ['m/ma7', 'm(maj7)'],
   ['maj7#11', 'maj7#11'],
-  ['m11', 'm11'],
   ['m7add11', 'm7(add11)'],
   ['Madd11', 'add11'],
   ['madd4', 'm(add11)'],
@@ -126,6 +126,13 @@ function bitsOf(mask: number): number {
 const OMISSIBLE = new Set(['5P', '9M', '11P', '11A'])
 /** Chords of six tones and more are played without their fifth and their ninth as a matter of course. */
 const mayMiss = (quality: Quality): number => (quality.intervals.length > 5 ? 2 : 1)
+
+/** A minor eleventh is called one without its ninth or fifth too: what is played is said shortly. */
+const EASILY_MISSED: Record<string, readonly string[]> = { m11: ['5P', '9M'] }
+const EASY_COST = 0.4
+const MISSING_COST = 1.5
+const missedCost = (quality: Quality, interval: string): number =>
+  EASILY_MISSED[quality.alias]?.includes(interval) ? EASY_COST : MISSING_COST
 
 const degreeText = (interval: string): string => {
   const number = interval.replace(/\D/g, '')
@@ -236,7 +243,7 @@ function nameCost({ quality, rank, loose }: Reading, held: Held, bassIndex: numb
   const third = quality.semitones.some((semitones) => semitones === 3 || semitones === 4)
   return (
     (foreign.length ? 5 : chordBass) +
-    missing.length * 1.5 +
+    missing.reduce((sum, interval) => sum + missedCost(quality, interval), 0) +
     (missing.length > 0 && !third ? 3 : 0) +
     rank * 0.09 +
     Math.max(0, quality.semitones.length - 3) * 0.5 +

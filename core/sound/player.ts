@@ -144,7 +144,11 @@ export class SamplePlayer {
     const palm = event.palmMute ? PALM[event.palmMute] : undefined
     const cutoff = event.dead
       ? 1500
-      : Math.min(layer.cutoffHz, palm ? palm.cutoffHz + 0.5 * 440 * 2 ** ((event.midi - 69) / 12) : 20_000)
+      : Math.min(
+          layer.cutoffHz,
+          event.cutoffHz ?? 20_000,
+          palm ? palm.cutoffHz + 0.5 * 440 * 2 ** ((event.midi - 69) / 12) : 20_000,
+        )
     const f = Math.min(1, 2 * Math.sin(Math.PI * Math.min(0.22, cutoff / this.sampleRate)))
     const filtered = cutoff < 16_000
     const offset = Math.max(0, voice.startFrame - this.frame)

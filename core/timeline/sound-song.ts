@@ -1,13 +1,15 @@
 // The chart of a song as sounding events in seconds of its recording: placements unrolled, swing applied,
 // laid on the beat grid.
-import { ticksToSeconds, type TimeMap } from '../time/beat-grid'
+import { secondsToTicks, ticksToSeconds, type TimeMap } from '../time/beat-grid'
 import { swungTick } from '../time/meter'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from './tempo'
 import { figureContent } from '../document/figure-content'
 import { playsOfPart, type Play } from './timeline'
 import { songTimeMap } from '../document/form'
 import type { Content, Figure, Part, Song } from '../document/schema'
+import { throughRig } from './effects'
 import { performContent, type PlayedNote } from './perform'
+import { rigOf } from './rig'
 import type { SoundingEvent } from './sounding-event'
 
 /** Seconds a note may ring past its written end before the hand damps it. */
@@ -70,33 +72,56 @@ const twin = (event: SoundingEvent): SoundingEvent => ({
   loudness: event.loudness * 0.7,
 })
 
-const soundPlay = (song: Song, play: Play, toSeconds: (tick: number) => number): SoundingEvent[] =>
-  play.figure && play.placement.kind === 'figure'
-    ? soundFigure(song, play.figure, {
-        startTicks: play.startTicks,
-        toSeconds,
-        shiftFrets: play.placement.shiftFrets,
-        form: play.placement.form,
-      })
-    : []
+function strikePlay(song: Song, play: Play, clock: Clock): SoundingEvent[] {
+  if (!play.figure || play.placement.kind !== 'figure') return []
+  return soundFigure(song, play.figure, {
+    startTicks: play.startTicks,
+    toSeconds: clock.toSeconds,
+    shiftFrets: play.placement.shiftFrets,
+    form: play.placement.form,
+  })
+}
+function soundPlay(song: Song, play: Play, clock: Clock): SoundingEvent[] {
+  const struck = strikePlay(song, play, clock)
+  const part = song.parts[play.placement.partId]
+  return part ? throughRig(struck, rigOf(part, play.placement.sectionId), clock.secondsAfter) : struck
+}
 
-const secondsOver =
-  (map: TimeMap | undefined) =>
-  (tick: number): number =>
-    map ? ticksToSeconds(map, tick) : tick * STRAIGHT_MAP_SECONDS_PER_TICK
+interface Clock {
+  toSeconds: (tick: number) => number
+  /** The moment so many ticks after a moment. */
+  secondsAfter: (seconds: number, ticks: number) => number
+}
+const clockOver = (map: TimeMap | undefined): Clock =>
+  map
+    ? {
+        toSeconds: (tick) => ticksToSeconds(map, tick),
+        secondsAfter: (seconds, ticks) => ticksToSeconds(map, secondsToTicks(map, seconds) + ticks),
+      }
+    : {
+        toSeconds: (tick) => tick * STRAIGHT_MAP_SECONDS_PER_TICK,
+        secondsAfter: (seconds, ticks) => seconds + ticks * STRAIGHT_MAP_SECONDS_PER_TICK,
+      }
 
 /**
- * Everything a part has charted, in recording seconds. Where a placement overlaps a later start on the same
- * string, the earlier note ends.
+ * Everything a part has charted as it is heard through its rig, in recording seconds. Where a placement
+ * overlaps a later start on the same string, the earlier note ends.
  */
-export function soundPart(
+export const soundPart = (song: Song, partId: string, map = songTimeMap(song)): SoundingEvent[] =>
+  everyPlay(song, partId, map, soundPlay)
+/** The same without the rig: what the hands do. */
+export const strikePart = (song: Song, partId: string, map = songTimeMap(song)): SoundingEvent[] =>
+  everyPlay(song, partId, map, strikePlay)
+
+function everyPlay(
   song: Song,
   partId: string,
-  map: TimeMap | undefined = songTimeMap(song),
+  map: TimeMap | undefined,
+  sound: typeof soundPlay,
 ): SoundingEvent[] {
-  const toSeconds = secondsOver(map)
+  const clock = clockOver(map)
   return playsOfPart(song, partId)
-    .flatMap((play) => soundPlay(song, play, toSeconds))
+    .flatMap((play) => sound(song, play, clock))
     .sort((a, b) => a.startSeconds - b.startSeconds)
 }
 
@@ -113,7 +138,8 @@ export function flowOfPart(
   map: TimeMap | undefined,
   fromSeconds: number,
 ): EventFlow {
-  const toSeconds = secondsOver(map)
+  const clock = clockOver(map)
+  const { toSeconds } = clock
   const plays = playsOfPart(song, partId)
   const ends = (play: Play): number => toSeconds(play.startTicks + play.lengthTicks) + LONGEST_RING_SECONDS
   let next = plays.findIndex((play) => ends(play) > fromSeconds)
@@ -121,7 +147,7 @@ export function flowOfPart(
   return (untilSeconds) => {
     const events: SoundingEvent[] = []
     while (next < plays.length && toSeconds(plays[next]!.startTicks) < untilSeconds)
-      events.push(...soundPlay(song, plays[next++]!, toSeconds))
+      events.push(...soundPlay(song, plays[next++]!, clock))
     return events.sort((a, b) => a.startSeconds - b.startSeconds)
   }
 }

@@ -17,6 +17,8 @@ export interface SoundingEvent {
   vibrato: 'none' | 'narrow' | 'wide'
   palmMute?: Pressure
   releaseSeconds: number
+  /** A filter that stands still: dull above this. */
+  cutoffHz?: number
   /** For guests outside the charted band (the demo's voice): the program of the bank they play. */
   program?: number
 }

@@ -1,6 +1,6 @@
 // Random arguments for every transaction there is: mostly what a page would send, of ids that exist, now and
 // then what nobody should send. Deterministic for a seed.
-import type { Content, Figure, Grip, Placement, Song } from '../../core/document/schema'
+import type { Content, Figure, Grip, Placement, Rig, Song } from '../../core/document/schema'
 import { own } from '../../core/document/invariants/problem'
 import { newPart } from '../../core/document/new-song'
 import { transactions, type TransactionName } from '../../core/document/transactions'
@@ -107,8 +107,10 @@ function figureSet(song: Song, partId: string, roll: Dice): Partial<Omit<Figure,
         kind: 'diatonic',
         key,
         exceptions: [],
+        ...(roll.chance(0.3) ? { where: { strings: [1 + roll.below(7)], fromFret: roll.below(14) } } : {}),
       },
     },
+    { licks: [{ id: roll.id(), name: 'Line', startTicks: roll.below(40) * QUARTER, lengthTicks: QUARTER }] },
     { pattern: { patternId: idOf(song.patterns, roll), ownBars: [roll.below(3)] } },
     { name: 'renamed', freeTime: roll.chance(0.5) },
     { sourceId: idOf(song.sources, roll) },
@@ -163,6 +165,13 @@ const aFigure = (song: Song, roll: Dice): Figure => {
     content: content(song, partId, lengthTicks, roll),
     ...(roll.chance(0.4) ? figureSet(song, partId, roll) : {}),
   }
+}
+const RIG: Rig = {
+  pickup: 'neck',
+  gain: 'clean',
+  effects: [
+    { id: 'd', kind: 'delay', words: '', knobs: [{ name: 'mix', clock: 12 }], delayTicks: 7560, repeats: 3 },
+  ],
 }
 const aTuning = (song: Song, partId: string, roll: Dice) => {
   const kind = (Object.hasOwn(song.parts, partId) ? song.parts[partId]! : Object.values(song.parts)[0])
@@ -257,6 +266,8 @@ export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => un
         part ? { instrument: { ...part.instrument, fretCount: 12 + roll.below(14) } } : {},
         { derivedFrom: { partId: idOf(song.parts, roll), interval: 3, kind: 'diatonic', exceptions: [] } },
         { tuning: aTuning(song, idOf(song.parts, roll), roll) },
+        { sectionRigs: [{ sectionId: idOf(song.sections, roll), rig: RIG }] },
+        { rig: RIG },
       ]),
     }
   },
@@ -273,9 +284,19 @@ export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => un
       changes: [{ figureId, set: figureSet(song, partId, roll) }],
     }
   },
+  setRig: (song, roll) => ({
+    partId: idOf(song.parts, roll),
+    ...(roll.chance(0.6) ? { sectionId: idOf(song.sections, roll) } : {}),
+    ...(roll.chance(0.7) ? { rig: RIG } : {}),
+  }),
   movePart: (song, roll) => ({ partId: idOf(song.parts, roll), to: roll.below(7) }),
   removePart: (song, roll) => ({ partId: idOf(song.parts, roll) }),
   addFigure: (song, roll) => ({ figure: aFigure(song, roll) }),
+  addPlacedFigures: (song, roll) => {
+    const figure = aFigure(song, roll)
+    const places = [placement(song, roll), { ...placement(song, roll), partId: figure.partId }]
+    return { what: 'lines', figures: [figure], placements: places.slice(0, roll.below(3)) }
+  },
   bringInPart: (song, roll) => {
     const figure = aFigure(song, roll)
     const placed = placement(song, roll)

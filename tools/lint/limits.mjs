@@ -29,6 +29,7 @@ export const limits = [
     files: [
       'app/features/chart/{benchCursor,benchKeys,benchNotes,followFigure}.ts',
       'app/features/teach/{useTeach,useTrainer}.ts',
+      'app/features/chart/panel/harmonyWork.ts',
       'app/features/handout/useSheet.ts',
       'app/features/listen/{beatWork,chordChoice,chordWork,listenSheet,listenWork}.ts',
       'app/features/map/mapWork.ts',

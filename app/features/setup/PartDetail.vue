@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { INSTRUMENT_KINDS, INSTRUMENTS, type InstrumentKind } from '#core/instrument/instruments'
-import { newPart } from '#core/document/new-song'
+import { switchedInstrument } from '#core/document/switch-instrument'
 import { partSchema, SOUNDS, type Part } from '#core/document/schema'
 import { useSong } from '~/stores/song'
 
@@ -13,14 +13,7 @@ const ROLES = ['rhythm', 'lead', 'bass', 'acoustic', 'adapted'] as const
 function change(set: Partial<Omit<Part, 'id'>>): void {
   store.run('changePart', { partId: props.part.id, set })
 }
-function setKind(kind: InstrumentKind): void {
-  const fresh = newPart({ id: 'x', name: 'x', kind })
-  change({
-    instrument: { ...fresh.instrument, capo: 0 },
-    tuning: fresh.tuning,
-    ...(fresh.role === 'bass' ? { role: 'bass' as const, sound: fresh.sound } : {}),
-  })
-}
+const setKind = (kind: InstrumentKind): void => change(switchedInstrument(props.part, kind))
 </script>
 
 <template>
@@ -79,6 +72,7 @@ function setKind(kind: InstrumentKind): void {
       />
     </div>
     <PartTuning :part="part" />
+    <PartRig :part="part" />
   </section>
 </template>
 

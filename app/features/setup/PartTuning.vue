@@ -1,23 +1,15 @@
 <script setup lang="ts">
-import {
-  describeTuning,
-  openPitchProblem,
-  tensionCaution,
-  tuningLine,
-  tuningsFor,
-} from '#core/instrument/tunings'
+import { openPitchProblem, tensionCaution, tuningLine, tuningsFor } from '#core/instrument/tunings'
 import { midiOf, pretty } from '#core/music/pitch'
 import { retunedFigures, type Beyond, type Lost } from '#core/fretboard/lines/move-line'
 import type { Part } from '#core/document/schema'
 import { useHearing } from '~/stores/hearing'
-import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 
 // How a part is tuned, string by string, and what a new tuning does to what is charted.
 const props = defineProps<{ part: Part }>()
 const store = useSong()
 const hearing = useHearing()
-const preferences = usePreferences()
 const KEEPS = [
   { title: 'their shapes', value: 'shape' as const },
   { title: 'their sound', value: 'sound' as const, test: 'keep-sound' },
@@ -86,20 +78,7 @@ function typePitch(stringNumber: number, text: string): void {
   if (retune(known ?? { name: 'String by string', openMidi, shapeOffset: part.tuning.shapeOffset }))
     Reflect.deleteProperty(typed, stringNumber)
 }
-/** "string 5", "the A string": as strings are named on the page. */
-const stringWords = (stringNumber: number): string =>
-  preferences.values.strings === 'numbers'
-    ? `string ${stringNumber}`
-    : `the ${store.stringLabel(props.part, stringNumber)} string`
-const strings = computed(() =>
-  describeTuning(props.part.instrument.kind, props.part.tuning.openMidi, stringWords),
-)
 const caution = computed(() => tensionCaution(props.part.instrument.kind, props.part.tuning.openMidi))
-/** "+2", "−1" half steps against the standard tuning. */
-function fromStandard(semitones: number): string {
-  if (semitones === 0) return 'as standard'
-  return `${semitones > 0 ? '+' : '−'}${Math.abs(semitones)}`
-}
 </script>
 
 <template>
@@ -142,35 +121,7 @@ function fromStandard(semitones: number): string {
         Tune the band so
       </ActButton>
     </p>
-    <table class="strings">
-      <thead>
-        <tr>
-          <th>string</th>
-          <th>sounds</th>
-          <th>from standard</th>
-          <th>the way there</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="string in strings" :key="string.stringNumber">
-          <td class="mono">{{ store.stringLabel(part, string.stringNumber) }}</td>
-          <td>
-            <v-text-field
-              class="pitch mono inline-field"
-              variant="underlined"
-              :model-value="typed[string.stringNumber] ?? string.name"
-              :aria-label="`Pitch of string ${string.stringNumber}`"
-              @update:model-value="typed[string.stringNumber] = $event"
-              @change="typePitch(string.stringNumber, ($event.target as HTMLInputElement).value)"
-            />
-          </td>
-          <td class="mono">
-            {{ fromStandard(string.fromStandard) }}
-          </td>
-          <td>{{ string.way }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <StringTable :part="part" :typed="typed" @type="typePitch" />
     <p v-if="typedProblem" class="attention" role="alert">{{ typedProblem }}</p>
     <p v-if="caution" class="evidence">{{ caution }}</p>
   </div>
@@ -202,25 +153,5 @@ function fromStandard(semitones: number): string {
 }
 .tuning {
   max-width: 330px;
-}
-.strings {
-  width: 100%;
-  border-collapse: collapse;
-  font-size: 14.5px;
-}
-.strings th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--quiet);
-  font-size: 13.5px;
-  padding: 3px 8px;
-}
-.strings td {
-  border-top: 1px solid var(--rule);
-  padding: 3px 8px;
-}
-.pitch {
-  width: 74px;
-  font-weight: 700;
 }
 </style>

@@ -40,6 +40,22 @@ const steps: Record<number, (old: Plain) => Plain> = {
   2: (old) => ({ ...old, schemaVersion: 3, ...(asItBegan(old) ? { keyUnknown: true } : {}) }),
   // Version 3 could excuse nothing that the check found.
   3: (old) => ({ ...old, schemaVersion: 4, excuses: {} }),
+  // Version 4 had a tone note on a part: pickup, drive and filter in words, a delay in beats, an octave.
+  4: (old) => ({ ...old, schemaVersion: 5, parts: mapTable(old.parts, withRig) }),
+}
+
+/** A part's tone note as the first effects of its rig. */
+function withRig({ tone, ...part }: Plain): Plain {
+  if (!isPlain(tone)) return part
+  const effect = (kind: string, facts: Plain): Plain => ({ id: kind, kind, words: '', knobs: [], ...facts })
+  const effects = [
+    ...(tone.filter ? [effect('filter', { words: tone.filter })] : []),
+    ...(tone.octaveEffect === undefined ? [] : [effect('octave', { semitones: tone.octaveEffect })]),
+    ...(tone.delayBeats
+      ? [effect('delay', { delayTicks: Math.round(Number(tone.delayBeats) * 10080) })]
+      : []),
+  ]
+  return { ...part, rig: { pickup: tone.pickup, gain: tone.drive, effects } }
 }
 
 function asItBegan({ key, sections }: Plain): boolean {

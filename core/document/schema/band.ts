@@ -1,6 +1,7 @@
 // The band: what each player plays on.
 import { z } from 'zod'
 import { INSTRUMENT_KINDS } from '../../instrument/instruments'
+import { rigSchema } from './rig'
 import { id, keySchema, midi, shortText, ticks } from './scalars'
 
 export const tuningSchema = z.strictObject({
@@ -30,14 +31,11 @@ export const partSchema = z.strictObject({
     gauges: z.array(z.number().min(0.005).max(0.2)).max(12).optional(),
   }),
   tuning: tuningSchema,
-  tone: z
-    .strictObject({
-      pickup: shortText,
-      drive: shortText,
-      delayBeats: z.number().min(0).max(8).optional(),
-      filter: shortText,
-      octaveEffect: z.int().min(-24).max(24).optional(),
-    })
+  rig: rigSchema.optional(),
+  /** Sections in which it is played through something else. */
+  sectionRigs: z
+    .array(z.strictObject({ sectionId: id, rig: rigSchema }))
+    .max(1000)
     .optional(),
   pan: z.number().min(-1).max(1),
   sound: z.enum(SOUNDS),

@@ -84,6 +84,13 @@ export const patternSchema = z.strictObject({
   meter: meterSchema,
   strokes: z.array(patternStrokeSchema).min(1).max(500),
 })
+/** Where on the neck a line is wanted: on these strings, from and up to these frets, with nothing open. */
+export const neckWishSchema = z.strictObject({
+  strings: z.array(stringNumber).min(1).max(12).optional(),
+  fromFret: fret.optional(),
+  toFret: fret.optional(),
+  noOpen: z.boolean().optional(),
+})
 /**
  * A line that follows another figure: 3 = a third above, -3 = a third below, 8 = an octave. `parallel`
  * moves every note by the same semitones.
@@ -100,6 +107,14 @@ export const lineDerivationSchema = z.strictObject({
   exceptions: z
     .array(z.strictObject({ startTicks: ticks, semitones: z.int().min(-24).max(24), why: shortText }))
     .max(200),
+  where: neckWishSchema.optional(),
+})
+/** A phrase inside a figure that has a name: "his usual line". */
+export const lickSchema = z.strictObject({
+  id,
+  name: z.string().min(1).max(80),
+  startTicks: ticks,
+  lengthTicks: ticks.min(1),
 })
 export const figureSchema = z.strictObject({
   id,
@@ -117,6 +132,7 @@ export const figureSchema = z.strictObject({
   pattern: z.strictObject({ patternId: id, ownBars: z.array(z.int().min(0)).max(500) }).optional(),
   derivedFrom: lineDerivationSchema.optional(),
   school: z.enum(PICK_SCHOOLS).optional(),
+  licks: z.array(lickSchema).max(100).optional(),
   /** No pulse: the order and rough lengths are meant, not counts. */
   freeTime: z.boolean().optional(),
 })

@@ -78,13 +78,19 @@ export const doubtSchema = z.strictObject({
   /** Printed as a footnote at its place. */
   onSheet: z.boolean().optional(),
 })
+/** Words the teacher hears there, everybody stopping, an entry somebody gives, a start before the section. */
+export const LANDMARKS = ['cue words', 'stop time', 'cued entry', 'starts before', 'partial return'] as const
 export const spotSchema = z.strictObject({
   id,
   place: placeSchema,
   text: longText,
   done: z.boolean(),
-  /** Still to be listened to, or a remark that stays: advice, why it works, a slip on the record. */
-  kind: z.enum(['to hear', 'remark']).optional(),
+  /**
+   * Still to be listened to; a remark that stays: advice, why it works, a slip on the record; or a landmark
+   * by which a player finds the place.
+   */
+  kind: z.enum(['to hear', 'remark', 'landmark']).optional(),
+  landmark: z.enum(LANDMARKS).optional(),
   /** For whom a remark is; a student's appears on the student's sheet. */
   reader: z.enum(['teacher', 'student']).optional(),
   onSheet: z.boolean().optional(),

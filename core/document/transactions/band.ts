@@ -2,7 +2,16 @@
 import { z } from 'zod'
 import { ok, refuse } from '../../result'
 import { openPitchProblem } from '../../instrument/tunings'
-import { idSchema as id, figureSchema, partSchema, tuningSchema, type Part, type Song } from '../schema'
+import {
+  idSchema as id,
+  figureSchema,
+  partSchema,
+  rigSchema,
+  tuningSchema,
+  type Part,
+  type Song,
+} from '../schema'
+import { freePartName } from '../part-names'
 import { contentProblem } from '../invariants/content'
 import { releasedFrom } from './release'
 import { define, missing, withEntity } from './transaction'
@@ -26,9 +35,10 @@ function partProblem(song: Song, part: Part): string | undefined {
 
 export const addPart = define(
   z.strictObject({ part: partSchema }),
-  ({ part }) => `add ${part.name}`,
-  (song, { part }) => {
-    if (song.parts[part.id]) return refuse('part-twice', 'That part is already in the band.')
+  ({ part }, song) => `add ${freePartName(song, part.name)}`,
+  (song, args) => {
+    if (song.parts[args.part.id]) return refuse('part-twice', 'That part is already in the band.')
+    const part = { ...args.part, name: freePartName(song, args.part.name) }
     const problem = partProblem(song, part)
     return problem
       ? refuse('part', problem)
@@ -46,6 +56,9 @@ export const changePart = define(
     const part = song.parts[args.partId]
     if (!part) return missing('part')
     const next: Part = { ...part, ...args.set }
+    const free = freePartName(song, next.name, part.id)
+    if (args.set.name !== undefined && free !== next.name)
+      return refuse('name-taken', `There is a part called “${next.name}” already: call this one “${free}”?`)
     const problem = partProblem(song, next)
     return problem ? refuse('part', problem) : ok({ ...song, parts: withEntity(song.parts, part.id, next) })
   },
@@ -100,6 +113,33 @@ export const retuneKeepingSound = define(
     return problem
       ? refuse('part', problem)
       : ok({ ...song, figures, parts: withEntity(song.parts, part.id, next) })
+  },
+)
+
+/**
+ * What a part is played through: everywhere, or in one section. Without a rig the section has that of the
+ * part again.
+ */
+export const setRig = define(
+  z.strictObject({ partId: id, sectionId: id.optional(), rig: rigSchema.optional() }),
+  (args, song) => {
+    const where =
+      args.sectionId === undefined ? '' : ` in ${song.sections[args.sectionId]?.name ?? 'section'}`
+    return `rig of ${nameOf(song, args.partId)}${where}`
+  },
+  (song, { partId, sectionId, rig }) => {
+    const part = song.parts[partId]
+    if (!part) return missing('part')
+    const { rig: own, sectionRigs, ...rest } = part
+    if (sectionId === undefined) {
+      const next = { ...rest, ...(rig ? { rig } : {}), ...(sectionRigs ? { sectionRigs } : {}) }
+      return ok({ ...song, parts: withEntity(song.parts, partId, next) })
+    }
+    if (!Object.hasOwn(song.sections, sectionId)) return missing('section')
+    const others = (sectionRigs ?? []).filter((one) => one.sectionId !== sectionId)
+    const all = rig ? [...others, { sectionId, rig }] : others
+    const next = { ...rest, ...(own ? { rig: own } : {}), ...(all.length ? { sectionRigs: all } : {}) }
+    return ok({ ...song, parts: withEntity(song.parts, partId, next) })
   },
 )
 

@@ -3,6 +3,7 @@ import * as band from './band'
 import * as bringIn from './bring-in'
 import * as doubts from './doubts'
 import * as figures from './figures'
+import * as placedFigures from './placed-figures'
 import * as patterns from './patterns'
 import * as placements from './placements'
 import * as facts from './facts'
@@ -20,6 +21,7 @@ export const transactions = {
   ...formCall,
   ...band,
   ...figures,
+  ...placedFigures,
   ...patterns,
   ...placements,
   ...bringIn,

@@ -8,9 +8,10 @@ import { ok, refuse, type Result } from '../../result'
 import type { Articulation, Content, LineDerivation, Note, Part } from '../../document/schema'
 import { inTimeOrder, onPath, pathNotes, pitched } from './line'
 import { soundingMidi } from '../../document/part-pitch'
+import { isWish, pathWhere } from './neck-wish'
 import { findPaths, type LinePath, type PathNote } from './path'
 
-export type HarmonyRule = Pick<LineDerivation, 'interval' | 'kind' | 'key' | 'exceptions'>
+export type HarmonyRule = Pick<LineDerivation, 'interval' | 'kind' | 'key' | 'exceptions' | 'where'>
 export interface ChordAt {
   startTicks: number
   lengthTicks: number
@@ -130,7 +131,10 @@ export function harmonyLine(
     midi: wanted[index]!,
     slurred: note.slurred && keepsDirection(drafts, wanted, index),
   }))
-  const path = nearFirst(neck, lead, to, rule.key)
+  const path =
+    rule.where && isWish(rule.where)
+      ? pathWhere(neck, to, rule.key, rule.where)
+      : nearFirst(neck, lead, to, rule.key)
   if (!path.ok) return path
   const laid = onPath(drafts, path.value, false).map((note, index): Note => ({
     ...note,

@@ -139,11 +139,11 @@ describe('a line moved', () => {
   })
   it('goes to the nearer degree, down as well as up, and nowhere when there is nothing', () => {
     const line = pitched(said('A 7, D 5 7'))
-    const seventh = lineOf(must(toDegree(line, guitar, E, 7)), guitar).map((note) => note.midi)
+    const seventh = lineOf(must(toDegree(line, { part: guitar, key: E }, 7)), guitar).map((note) => note.midi)
     expect(seventh).toEqual([50, 54, 55].map((midi) => midi))
-    expect(must(toDegree([], guitar, E, 3))).toEqual([])
-    expect(toDegree(line, guitar, E, 9)).toMatchObject({ ok: false })
-    expect(must(shiftSemitones([], guitar, E, 3))).toEqual([])
+    expect(must(toDegree([], { part: guitar, key: E }, 3))).toEqual([])
+    expect(toDegree(line, { part: guitar, key: E }, 9)).toMatchObject({ ok: false })
+    expect(must(shiftSemitones([], { part: guitar, key: E }, 3))).toEqual([])
   })
   it('keeps a grip’s chord in another tuning, on strings that can sound it', () => {
     const held: Content = {
@@ -164,10 +164,10 @@ describe('a line moved', () => {
     expect(moved.lost).toEqual(['a grip has no place in the new tuning'])
   })
   it('goes up by semitones, or to another degree of the key', () => {
-    expect(midis({ ...riff, notes: must(shiftSemitones(pitched(riff), guitar, E, 5)) })).toEqual(
-      midis(riff).map((midi) => midi + 5),
-    )
-    const third = must(toDegree(pitched(said('low E open, A 2, D 2')), guitar, E, 3))
+    expect(
+      midis({ ...riff, notes: must(shiftSemitones(pitched(riff), { part: guitar, key: E }, 5)) }),
+    ).toEqual(midis(riff).map((midi) => midi + 5))
+    const third = must(toDegree(pitched(said('low E open, A 2, D 2')), { part: guitar, key: E }, 3))
     expect(lineOf(third, guitar).map((note) => note.midi)).toEqual([43, 50, 55])
   })
   it('keeps its sound in another tuning, and lists what that cannot sound', () => {

@@ -5,11 +5,12 @@ import { pitchClassOf, spellMidi, type Key } from '../../music/pitch'
 import { ok, refuse, type Result } from '../../result'
 import { storeContent } from '../../document/figure-layers'
 import { figureContent } from '../../document/figure-content'
-import type { Content, Figure, Grip, Note, Part, Song } from '../../document/schema'
+import type { Content, Figure, Grip, NeckWish, Note, Part, Song } from '../../document/schema'
 import { diatonic } from './harmony-line'
 import { gripsFor, symbolOf } from '../grips/grip-search'
 import { onPath, pathNotes } from './line'
 import { soundingMidi } from '../../document/part-pitch'
+import { pathWhere } from './neck-wish'
 import { findPaths } from './path'
 
 /** What to set on one figure. */
@@ -51,30 +52,27 @@ export function shiftFrets(content: Content, part: Part, by: number): Result<Con
 }
 
 /** Notes at other pitches, on the best path for them. `pitchOf` maps each sounding pitch. */
-function repitched(
-  notes: readonly Note[],
-  part: Part,
-  key: Key,
-  pitchOf: (midi: number) => number,
-): Result<Note[]> {
+function repitched(notes: readonly Note[], on: LinePlace, pitchOf: (midi: number) => number): Result<Note[]> {
   if (notes.length === 0) return ok([])
-  const paths = findPaths(
-    pathNotes(notes, part).map((note) => ({ ...note, midi: pitchOf(note.midi) })),
-    part,
-    key,
-    {},
-    1,
-  )
-  return paths.ok ? ok(onPath(notes, paths.value[0]!, false)) : paths
+  const moved = pathNotes(notes, on.part).map((note) => ({ ...note, midi: pitchOf(note.midi) }))
+  const path = pathWhere(moved, on.part, on.key, on.where ?? {})
+  return path.ok ? ok(onPath(notes, path.value, false)) : path
 }
-export const shiftSemitones = (notes: readonly Note[], part: Part, key: Key, by: number): Result<Note[]> =>
-  repitched(notes, part, key, (midi) => midi + by)
+/** What a line is moved on: the neck, the key its notes are spelled in, where on the neck it is wanted. */
+export interface LinePlace {
+  part: Part
+  key: Key
+  where?: NeckWish
+}
+export const shiftSemitones = (notes: readonly Note[], on: LinePlace, by: number): Result<Note[]> =>
+  repitched(notes, on, (midi) => midi + by)
 
 /**
  * Moves a line within the key so that its first note becomes another degree: 3 starts it on the third. Up
  * or down, whichever is nearer.
  */
-export function toDegree(notes: readonly Note[], part: Part, key: Key, degree: number): Result<Note[]> {
+export function toDegree(notes: readonly Note[], on: LinePlace, degree: number): Result<Note[]> {
+  const { part, key } = on
   const first = notes.toSorted((a, b) => a.startTicks - b.startTicks)[0]
   if (!first) return ok([])
   if (degree < 1 || degree > 7) return refuse('degree', 'A degree is 1 to 7.')
@@ -82,7 +80,7 @@ export function toDegree(notes: readonly Note[], part: Part, key: Key, degree: n
   const now = Number(degreeAbove(midi, pitchClassOf(key.tonic)).replace(/\D/g, ''))
   const up = (degree - now + 7) % 7
   const steps = up > 3 ? up - 7 : up
-  return repitched(notes, part, key, (pitch) => diatonic(pitch, steps >= 0 ? steps + 1 : steps - 1, key))
+  return repitched(notes, on, (pitch) => diatonic(pitch, steps >= 0 ? steps + 1 : steps - 1, key))
 }
 
 /**

@@ -3,7 +3,7 @@
 import type { DoubtReading, Place, Song } from '../../document/schema'
 import { songTimeMap } from '../../document/form'
 import { soundCandidate } from '../../timeline/candidate-chord'
-import { soundFigure, soundPart } from '../../timeline/sound-song'
+import { soundFigure, strikePart } from '../../timeline/sound-song'
 import type { SoundingEvent } from '../../timeline/sounding-event'
 import { timelineOf } from '../../timeline/timeline'
 import { ticksToSeconds } from '../../time/beat-grid'
@@ -70,7 +70,7 @@ function changed(event: SoundingEvent, claim: NoteClaim): SoundingEvent {
 
 function chartedIn(song: Song, place: Place, { start, end }: Span): SoundingEvent[] {
   if (place.partId === undefined) return []
-  return soundPart(song, place.partId).filter(
+  return strikePart(song, place.partId).filter(
     ({ startSeconds }) => startSeconds >= start - 0.05 && startSeconds < end,
   )
 }

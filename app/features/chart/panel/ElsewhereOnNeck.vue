@@ -2,7 +2,9 @@
 import { onPath, pathNotes, pitched } from '#core/fretboard/lines/line'
 import { pathWords, ratePath, type LinePath } from '#core/fretboard/lines/path'
 import { namingKey } from '#core/document/part-pitch'
-import type { Content, Figure, Note } from '#core/document/schema'
+import { neckWishWords, wishesFrom } from '#core/fretboard/lines/neck-wish'
+import type { Content, Figure, NeckWish, Note } from '#core/document/schema'
+import { plain } from '#platform/plain'
 import { usePlayingWork } from '~/composables/playingWork'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
@@ -10,7 +12,7 @@ import type { Bench } from '../benchKeys'
 import { withLine } from './withLine'
 
 // The same line elsewhere on the neck: found, looked at, heard, taken.
-const props = defineProps<{ bench: Bench; figure: Figure }>()
+const props = defineProps<{ bench: Bench; figure: Figure; wish: NeckWish }>()
 const emit = defineEmits<{ draft: [notes: Note[]]; hear: [content: Content] }>()
 const store = useSong()
 const preferences = usePreferences()
@@ -23,7 +25,7 @@ const paths = shallowRef<LinePath[]>([])
 const pathsProblem = ref('')
 const asked = ref(false)
 const shown = ref<number>()
-watch([() => props.figure.id, notes], () => {
+watch([() => props.figure.id, notes, () => props.wish], () => {
   paths.value = []
   asked.value = false
   shown.value = undefined
@@ -42,7 +44,7 @@ async function findPaths(): Promise<void> {
     notes: pathNotes(notes.value, part.value),
     part: part.value,
     key: { ...key.value },
-    wishes: { hand: { ...preferences.hand } },
+    wishes: { hand: { ...preferences.hand }, ...plain(wishesFrom(props.wish)) },
   })
   asked.value = true
   if (found.ok)
@@ -51,6 +53,7 @@ async function findPaths(): Promise<void> {
     )
   else if (found.refusal.code !== 'cancelled') pathsProblem.value = found.refusal.message
 }
+const wishWords = computed(() => neckWishWords(props.wish))
 const laid = (index: number): Note[] => onPath(notes.value, paths.value[index]!, false)
 function look(index: number): void {
   shown.value = shown.value === index ? undefined : index
@@ -78,7 +81,9 @@ function take(index: number): void {
         >
       </li>
     </ul>
-    <p v-if="asked && !paths.length && !pathsProblem" class="other quiet">Nowhere else on this neck.</p>
+    <p v-if="asked && !paths.length && !pathsProblem" class="other quiet">
+      Nowhere else{{ wishWords ? ` ${wishWords}` : ' on this neck' }}.
+    </p>
   </section>
 </template>
 

@@ -1,22 +1,16 @@
 <script setup lang="ts">
+import { z } from 'zod'
 import { MODES, pretty, spellPitchClass, transposeKey, type Key } from '#core/music/pitch'
-import { chordsOver, derivedContent } from '#core/fretboard/lines/derive'
-import {
-  intervalWords as semitoneWords,
-  type HarmonyLine,
-  type HarmonyRule,
-} from '#core/fretboard/lines/harmony-line'
-import { EMPTY_CONTENT, type Content, type Figure, type LineDerivation } from '#core/document/schema'
-import { randomId } from '#platform/files'
-import { plain } from '#platform/plain'
+import { intervalWords as semitoneWords } from '#core/fretboard/lines/harmony-line'
+import type { Content, Figure } from '#core/document/schema'
 import { TONIC_ITEMS } from '~/composables/keyItems'
-import { usePlayingWork } from '~/composables/playingWork'
 import { useSong } from '~/stores/song'
 import type { Bench } from '../benchKeys'
+import { useHarmony, type MadeVoice } from './harmonyWork'
 import { INTERVALS, intervalWords } from './intervals'
 import { placeWords } from './placeWords'
 
-// A second line by rule: made beside the first, its clashes named, kept linked to the first.
+// A second line by rule, or two at once: made beside the first, clashes named, kept linked to the first.
 const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{
   choose: [figureId: string]
@@ -24,8 +18,12 @@ const emit = defineEmits<{
   beside: [what: { title: string; content: Content } | undefined]
 }>()
 const store = useSong()
-const work = usePlayingWork()
-const { part, content } = props.bench
+const harmony = useHarmony({
+  bench: props.bench,
+  figure: () => props.figure,
+  show: (what) => emit('beside', what),
+})
+const { voices, kind, key, target, where, made, problem, freePlaces } = harmony
 const KINDS = [
   { title: 'in the key', value: 'diatonic' as const },
   { title: 'parallel', value: 'parallel' as const },
@@ -34,11 +32,6 @@ const place = (at: number): string => placeWords(props.figure, at)
 /** A sounding pitch class as it is named on the page. */
 const nameOf = (pitchClass: number): string =>
   spellPitchClass((((pitchClass + store.nameShift) % 12) + 12) % 12, store.shownKey)
-const size = ref(3)
-const side = ref<'above' | 'below'>('below')
-const kind = ref<'diatonic' | 'parallel'>('diatonic')
-const key = ref<Key>({ ...(store.song?.key ?? { tonic: 'C', mode: 'major' }) })
-const target = ref(props.figure.partId)
 watch(
   () => props.figure.id,
   () => {
@@ -50,104 +43,69 @@ watch(
   },
   { immediate: true },
 )
-const interval = computed(() => (side.value === 'below' && size.value > 1 ? -size.value : size.value))
-const exceptions = ref<LineDerivation['exceptions']>([])
-const made = shallowRef<HarmonyLine>()
-const problem = ref('')
-const rule = computed<HarmonyRule>(() => ({
-  interval: interval.value,
-  kind: kind.value,
-  key: key.value,
-  exceptions: exceptions.value,
-}))
-watch([() => props.figure.id, content], () => {
-  made.value = undefined
-  exceptions.value = []
-  emit('beside', undefined)
-})
-async function make(): Promise<void> {
-  problem.value = ''
-  const to = store.song?.parts[target.value]
-  if (!part.value || !store.song || !to) return
-  const found = await work.ask({
-    want: 'harmony',
-    content: content.value,
-    from: part.value,
-    to,
-    rule: rule.value,
-    chords: chordsOver(store.song, props.figure),
-  })
-  if (found.ok) {
-    made.value = found.value
-    emit('beside', {
-      title: `${intervalWords(interval.value)}, for ${to.name}`,
-      content: { ...EMPTY_CONTENT, notes: found.value.notes },
-    })
-  } else if (found.refusal.code !== 'cancelled') {
-    made.value = undefined
-    problem.value = found.refusal.message
-  }
+const sizeOf = (interval: number): number => Math.abs(interval)
+const sideOf = (interval: number): 'above' | 'below' => (interval < 0 ? 'below' : 'above')
+function setInterval(voice: number, size: number, side: 'above' | 'below'): void {
+  voices.value[voice]!.interval = side === 'below' && size > 1 ? -size : size
 }
-watch([interval, kind, key, target], () => {
-  if (made.value) {
-    exceptions.value = []
-    void make()
-  }
-})
-/** Takes one note out of the rule so that it sits in the chord. */
-function except(clash: HarmonyLine['clashes'][number]): void {
-  if (clash.betterStep === undefined || !made.value) return
-  exceptions.value = [
-    ...exceptions.value.filter((one) => one.startTicks !== clash.startTicks),
-    {
-      startTicks: clash.startTicks,
-      semitones: made.value.intervals[clash.index]! + clash.betterStep,
-      why: clash.text,
-    },
-  ]
-  void make()
+/** Three voices: a fifth on the other side of nothing, a fifth beside a third. */
+function addVoice(): void {
+  const first = voices.value[0]!.interval
+  voices.value = [...voices.value, { interval: first < 0 ? -5 : 5, exceptions: [] }]
 }
-function keep(): void {
-  if (!made.value) return
-  const id = randomId()
-  const words = `${props.figure.name}, ${intervalWords(interval.value)}`
-  const { lengthTicks, meter, feel } = props.figure
-  if (
-    store.run('addFigure', {
-      figure: {
-        id,
-        partId: target.value,
-        name: words.slice(0, 80),
-        lengthTicks,
-        meter,
-        feel,
-        content: derivedContent(content.value, made.value),
-        derivedFrom: { figureId: props.figure.id, ...plain(rule.value) },
-      },
-    })
-  ) {
-    emit('beside', undefined)
-    emit('choose', id)
-  }
+function dropVoice(): void {
+  voices.value = voices.value.slice(0, 1)
 }
 const parts = computed(() => store.parts.map((player) => ({ title: player.name, value: player.id })))
-const shift = computed(() => store.nameShift)
-const shownKey = computed(() => transposeKey(key.value, shift.value))
+const shownKey = computed(() => transposeKey(key.value, store.nameShift))
 const setKey = (set: Partial<Key>): void => {
-  key.value = transposeKey({ ...shownKey.value, ...set }, -shift.value)
+  key.value = transposeKey({ ...shownKey.value, ...set }, -store.nameShift)
 }
+const targetPart = computed(() => store.song?.parts[target.value])
 
+/** The note at the cursor in a made line, for an exception typed there. */
+const lead = computed(() => props.bench.note.value)
+const semitonesSchema = z.int().min(-24).max(24)
+const atCursor = (voice: MadeVoice): number | undefined => {
+  const index = voice.line.notes.findIndex(({ id }) => id === lead.value?.id)
+  return index === -1 ? undefined : voice.line.intervals[index]
+}
+const voiceWords = (interval: number): string => (made.value.length > 1 ? `${intervalWords(interval)}: ` : '')
+const placeIt = ref(true)
+function keep(): void {
+  const id = harmony.keep(placeIt.value)
+  if (id) emit('choose', id)
+}
 onBeforeUnmount(() => emit('beside', undefined))
 </script>
 
 <template>
   <section>
     <h2 class="small-head">A second line</h2>
-    <div class="other fields">
-      <SelectField v-model="size" inline label="Interval" :items="INTERVALS" data-test="harmony-size" />
-      <SelectField v-model="side" inline label="Above or below" :items="['above', 'below']" />
-      <SelectField v-model="kind" inline label="In the key or parallel" :items="KINDS" />
+    <div v-for="(voice, index) in voices" :key="index" class="other fields">
+      <SelectField
+        inline
+        :label="`Interval of line ${index + 1}`"
+        :items="INTERVALS"
+        :model-value="sizeOf(voice.interval)"
+        :data-test="index === 0 ? 'harmony-size' : 'harmony-size-2'"
+        @update:model-value="setInterval(index, $event, sideOf(voice.interval))"
+      />
+      <SelectField
+        inline
+        :label="`Line ${index + 1} above or below`"
+        :items="['above', 'below']"
+        :model-value="sideOf(voice.interval)"
+        @update:model-value="setInterval(index, sizeOf(voice.interval), $event as 'above' | 'below')"
+      />
+      <SelectField v-if="index === 0" v-model="kind" inline label="In the key or parallel" :items="KINDS" />
     </div>
+    <p class="other row">
+      <ActButton v-if="voices.length === 1" class="small" data-test="third-voice" @click="addVoice">
+        and another line
+      </ActButton>
+      <ActButton v-else class="small" @click="dropVoice">only one line</ActButton>
+    </p>
     <div v-if="kind === 'diatonic'" class="other fields">
       <SelectField
         inline
@@ -164,33 +122,82 @@ onBeforeUnmount(() => emit('beside', undefined))
         @update:model-value="setKey({ mode: $event })"
       />
     </div>
+    <NeckWishFields v-if="targetPart" v-model="where" :part="targetPart" />
     <div class="other row">
       for
       <SelectField v-model="target" inline class="grow" label="Played by" :items="parts" />
-      <ActButton class="small" data-test="make-harmony" @click="make">Show it</ActButton>
+      <ActButton class="small" data-test="make-harmony" @click="harmony.make">Show it</ActButton>
     </div>
     <p v-if="problem" class="attention other" role="alert">{{ problem }}</p>
-    <template v-if="made">
-      <p v-if="!made.clashes.length" class="other quiet">No clash with the chords.</p>
+    <template v-if="made.length">
+      <p v-if="made.every(({ line }) => !line.clashes.length)" class="other quiet">
+        No clash with the chords.
+      </p>
       <ul class="other" data-test="clashes">
-        <li v-for="clash in made.clashes" :key="clash.startTicks" class="evidence">
-          {{ place(clash.startTicks) }}: {{ pretty(nameOf(clash.pitchClass)) }} rubs against
-          {{ pretty(nameOf(clash.against)) }} of {{ store.showSymbol(clash.symbol) }}
-          <ActButton v-if="clash.betterStep !== undefined" class="small" @click="except(clash)">
-            leave the rule here
-          </ActButton>
-        </li>
-        <li v-for="remark in made.remarks" :key="`r${remark.startTicks}`" class="quiet">
-          {{ place(remark.startTicks) }}: {{ remark.text }}
-        </li>
-        <li v-for="exception in exceptions" :key="`e${exception.startTicks}`" class="quiet">
-          {{ place(exception.startTicks) }}: {{ semitoneWords(exception.semitones) }} on purpose
-        </li>
+        <template v-for="(voice, index) in made" :key="index">
+          <li v-for="clash in voice.line.clashes" :key="clash.startTicks" class="evidence">
+            {{ voiceWords(voice.interval) }}{{ place(clash.startTicks) }}:
+            {{ pretty(nameOf(clash.pitchClass)) }} rubs against {{ pretty(nameOf(clash.against)) }} of
+            {{ store.showSymbol(clash.symbol) }}
+            <ActButton
+              v-if="clash.betterStep !== undefined"
+              class="small"
+              @click="
+                harmony.except(
+                  index,
+                  clash.startTicks,
+                  voice.line.intervals[clash.index]! + clash.betterStep,
+                  clash.text,
+                )
+              "
+            >
+              leave the rule here
+            </ActButton>
+          </li>
+          <li v-for="remark in voice.line.remarks" :key="`r${remark.startTicks}`" class="quiet">
+            {{ voiceWords(voice.interval) }}{{ place(remark.startTicks) }}: {{ remark.text }}
+          </li>
+          <li
+            v-for="exception in voices[index]?.exceptions ?? []"
+            :key="`e${exception.startTicks}`"
+            class="quiet"
+          >
+            {{ place(exception.startTicks) }}: {{ semitoneWords(exception.semitones) }} on purpose
+            <ActButton class="small" @click="harmony.backToRule(index, exception.startTicks)">
+              by the rule
+            </ActButton>
+          </li>
+        </template>
       </ul>
+      <template v-for="(voice, index) in made" :key="`c${index}`">
+        <NumberField
+          v-if="lead && atCursor(voice) !== undefined"
+          class="cursor-exception"
+          :label="`Half steps at ${place(lead.startTicks)}, ${intervalWords(voice.interval)}`"
+          :schema="semitonesSchema"
+          :model-value="atCursor(voice)!"
+          :data-test="`exception-${index}`"
+          @take="harmony.except(index, lead.startTicks, $event, 'as he plays it')"
+        />
+      </template>
+      <CheckField
+        v-if="freePlaces.length"
+        v-model="placeIt"
+        :label="`place it where “${figure.name}” plays (${freePlaces.length} free)`"
+        data-test="place-line"
+      />
       <p class="other row">
-        <ActButton class="small" data-test="keep-harmony" @click="keep">Keep it, linked</ActButton
-        ><ActButton class="small" @click="emit('hear', { ...content, notes: made.notes })"> Hear </ActButton>
+        <ActButton class="small" data-test="keep-harmony" @click="keep">
+          {{ made.length > 1 ? 'Keep both, linked' : 'Keep it, linked' }}
+        </ActButton>
+        <ActButton class="small" @click="emit('hear', harmony.together(made))">Hear</ActButton>
       </p>
     </template>
   </section>
 </template>
+
+<style scoped>
+.cursor-exception {
+  margin-top: 10px;
+}
+</style>

@@ -6,7 +6,7 @@ import { isBass } from '#core/instrument/instruments'
 import { lineOf, pitched } from '#core/fretboard/lines/line'
 import { lineProblems } from '#core/fretboard/lines/line-problems'
 import { namingKey, pitchName, shapeShift, soundingMidi } from '#core/document/part-pitch'
-import type { Content, Figure, Note } from '#core/document/schema'
+import type { Content, Figure, NeckWish, Note } from '#core/document/schema'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 import type { Bench } from '../benchKeys'
@@ -33,6 +33,8 @@ const line = computed(() =>
     ? lineOf(notes.value, part.value).map((note) => ({ ...note, midi: note.midi + shift.value }))
     : [],
 )
+/** Where the line is wanted when it is looked for elsewhere or moved. */
+const wish = ref<NeckWish>({})
 const fits = computed(() => fitScales(line.value, key.value, 4))
 const chosenFit = ref(0)
 watch(
@@ -117,13 +119,18 @@ const keyWords = computed(() => {
           >: {{ pretty(note.resolves) }}
         </p>
       </section>
+      <section v-if="part">
+        <h2 class="small-head">Where on the neck</h2>
+        <NeckWishFields v-model="wish" :part="part" />
+      </section>
       <ElsewhereOnNeck
         :bench="bench"
         :figure="figure"
+        :wish="wish"
         @draft="emit('draft', $event)"
         @hear="emit('hear', $event)"
       />
-      <MoveLine :bench="bench" :figure="figure" />
+      <MoveLine :bench="bench" :figure="figure" :wish="wish" />
     </template>
     <p v-else class="other quiet">
       No notes in this figure yet: type a line in the call line, or put the cursor on a string and type frets.

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { onPath, pathNotes, pitched } from '#core/fretboard/lines/line'
+import { acrossStrings, type AcrossTo } from '#core/fretboard/lines/across-strings'
 import { shiftFrets, shiftSemitones, toDegree } from '#core/fretboard/lines/move-line'
 import { ratePath } from '#core/fretboard/lines/path'
 import { withPicks } from '#core/fretboard/strokes'
-import type { Content, Figure, Note } from '#core/document/schema'
+import type { Content, Figure, NeckWish, Note } from '#core/document/schema'
 import type { Result } from '#core/result'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
@@ -11,7 +12,7 @@ import type { Bench } from '../benchKeys'
 import { withLine } from './withLine'
 
 // The line moved by frets, by sound or along the scale; fingers and picking proposed for it.
-const props = defineProps<{ bench: Bench; figure: Figure }>()
+const props = defineProps<{ bench: Bench; figure: Figure; wish: NeckWish }>()
 const store = useSong()
 const preferences = usePreferences()
 const { part, content } = props.bench
@@ -32,12 +33,29 @@ const moveSemitones = (by: number): void => {
   if (part.value && store.song)
     apply(
       `${by > 0 ? 'up' : 'down'} a half step`,
-      shiftSemitones(notes.value, part.value, store.song.key, by),
+      shiftSemitones(notes.value, { part: part.value, key: store.song.key, where: props.wish }, by),
     )
 }
 function moveDegree(degree: number): void {
   if (part.value && store.song && degree)
-    apply(`start on degree ${degree}`, toDegree(notes.value, part.value, store.song.key, degree))
+    apply(
+      `start on degree ${degree}`,
+      toDegree(notes.value, { part: part.value, key: store.song.key, where: props.wish }, degree),
+    )
+}
+/** What a move across strings changed in the shape, said until the figure is another. */
+const changes = ref<string[]>([])
+watch(
+  () => props.figure.id,
+  () => {
+    changes.value = []
+  },
+)
+function moveAcross(to: AcrossTo): void {
+  if (!part.value) return
+  const moved = acrossStrings(notes.value, part.value, to)
+  apply(`to the ${to}, a string higher`, moved.ok ? { ok: true, value: moved.value.notes } : moved)
+  changes.value = moved.ok ? moved.value.changes : []
 }
 function fingers(): void {
   if (!part.value) return
@@ -70,7 +88,14 @@ function picks(): void {
         ><ActButton class="small" @click="moveSemitones(-1)">− ½ step</ActButton
         ><ActButton class="small" @click="moveSemitones(1)">+ ½ step</ActButton>
       </p>
-      <MenuButton label="start on degree" :items="DEGREES" @choose="moveDegree" />
+      <p class="other row">
+        <MenuButton label="start on degree" :items="DEGREES" @choose="moveDegree" />
+        <ActButton class="small" data-test="to-fourth" @click="moveAcross('fourth')">
+          to the fourth, a string higher
+        </ActButton>
+        <ActButton class="small" @click="moveAcross('fifth')">to the fifth</ActButton>
+      </p>
+      <p v-for="change in changes" :key="change" class="other evidence" role="status">{{ change }}</p>
     </section>
     <section>
       <h2 class="small-head">Hands</h2>

@@ -36,6 +36,7 @@ const beside = (what?: { title: string; content: Content }): void => emit('besid
         </ActButton>
       </p>
     </section>
+    <FollowedRule v-if="followed && figure.derivedFrom" :bench="bench" :figure="figure" />
     <HarmonyMaker
       v-if="content.notes.length && !followed"
       :bench="bench"
