@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { figureContent } from '#core/document/figure-content'
 import type { Song } from '#core/document/schema'
+import { isRemark } from '#core/review/proof/prove-list'
 import { chartedShare, percentOf } from '#core/timeline/coverage'
 import { useSong } from '~/stores/song'
 
@@ -14,7 +15,7 @@ function laidOutShare(named: number): number {
 /** Doubts and what is to be heard again, of all there are: the check itself is asked on its page. */
 function proved(doc: Song): { share: number; words: string } {
   const doubts = Object.values(doc.doubts)
-  const spots = Object.values(doc.spots).filter(({ kind }) => kind !== 'remark')
+  const spots = Object.values(doc.spots).filter(({ kind }) => !isRemark(kind))
   const open =
     doubts.filter(({ status }) => status === 'open').length + spots.filter(({ done }) => !done).length
   const all = doubts.length + spots.length

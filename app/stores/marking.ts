@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { barAtTick, secondsToTicks } from '#core/time/beat-grid'
 import { sectionWords } from '#core/review/check/finding'
 import { barPlace } from '#core/review/proof/charted-note'
-import type { Place } from '#core/document/schema'
+import type { Place, Spot } from '#core/document/schema'
 import { randomId } from '#platform/files'
 import { useSong } from './song'
 import { useTransport } from './transport'
@@ -52,10 +52,12 @@ export const useMarking = defineStore('marking', () => {
         ? `doubt/${id}`
         : undefined,
     )
-  const spot = (kind: 'to hear' | 'remark'): void =>
-    mark((place, id) =>
-      store.run('setSpot', { spot: { id, place, text: '', done: false, kind } }) ? `spot/${id}` : undefined,
-    )
+  const spot = (kind: NonNullable<Spot['kind']>): void =>
+    mark((place, id) => {
+      const landmark = kind === 'landmark' ? { landmark: 'cue words' as const, onSheet: true } : {}
+      const made = store.run('setSpot', { spot: { id, place, text: '', done: false, kind, ...landmark } })
+      return made ? `spot/${id}` : undefined
+    })
   return { offers, marked, doubt, spot }
 })
 

@@ -7,6 +7,7 @@ import { allBars, mainSource, sectionPlaces, songTimeMap } from '../document/for
 import type { Part, Section, Song } from '../document/schema'
 import { clock, medianTempo, ticksToSeconds } from '../time/beat-grid'
 import { meterName } from '../time/meter'
+import { landmarksIn, startsBeforeWords } from '../timeline/landmarks'
 import { cellStretches, type Stretch } from '../timeline/cells'
 import { line, text, type Primitive } from './primitives'
 import { wrap, type Block, type SheetOptions } from './sheet-blocks'
@@ -102,8 +103,12 @@ function formRow(
   const notes = sectionNotes(song, section)
   const under = notes.length > LONGEST_NOTES && columns.length > 0
   const cells = columns.map((part) => wrap(cellWords(song, section.id, part), columnWidth - 2, 2.9))
+  const landmarks = landmarksIn(song, section)
+    .filter(({ spot }) => spot.onSheet)
+    .flatMap(({ words }) => wrap(words, COLUMNS_FROM - 4, 2.5))
   const lines = Math.max(1, ...cells.map((cell) => cell.length))
-  const height = 1.6 + lines * 3.9 + (under ? 3.4 : 0)
+  const top = 7.6 + (under ? 3.4 : 0)
+  const height = Math.max(1.6 + lines * 3.9 + (under ? 3.4 : 0), top - 2.4 + landmarks.length * 3.4)
   const place = under ? { x: 37, y: 7.6 } : { x: 60, y: 4 }
   return {
     height,
@@ -112,6 +117,7 @@ function formRow(
       text(37, 4, seconds === undefined ? '' : clock(seconds), 3, { face: 'mono' }),
       text(48, 4, `${section.bars.length} ${section.bars.length === 1 ? 'bar' : 'bars'}`, 3),
       text(place.x, place.y, notes, 2.5, { role: 'quiet' }),
+      ...landmarks.map((words, row) => text(0, top + row * 3.4, words, 2.5)),
       line(0, height, inner, height, 0.12, 'rule'),
       ...cells.flatMap((cell, index) =>
         cell.map((words, at) =>
@@ -129,8 +135,10 @@ function stretchWords(song: Song, stretch: Stretch): string {
   if (stretch.kind === 'rests') return 'rests'
   if (stretch.kind === 'open') return 'not charted'
   const { passes, shiftFrets, passFigures = [] } = stretch.placement
+  const section = song.sections[stretch.placement.sectionId]
   const words = [
     stretch.figure.name,
+    section ? startsBeforeWords(song, section, stretch.startTicks) : '',
     passes > 1 ? `×${passes}` : '',
     shiftFrets ? `${shiftFrets > 0 ? '+' : ''}${shiftFrets} frets` : '',
     ...passFigures.map((other) => `(${other.pass}: ${song.figures[other.figureId]?.name ?? ''})`),

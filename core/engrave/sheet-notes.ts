@@ -40,8 +40,9 @@ export function noteBlocks(
     onSheet === true &&
     (place.partId === undefined || ids.has(place.partId)) &&
     (sectionId === undefined || place.sectionId === sectionId)
-  // What a teacher noted for himself is not on a student's sheet.
-  const isForReader = (spot: Spot): boolean => reader === 'teacher' || spot.reader !== 'teacher'
+  // Landmarks stand at the form; what a teacher noted for himself is not on a student's sheet.
+  const isForReader = (spot: Spot): boolean =>
+    spot.kind !== 'landmark' && (reader === 'teacher' || spot.reader !== 'teacher')
   const notes = [
     ...Object.values(song.doubts)
       .filter(isHere)

@@ -10,6 +10,7 @@ import { sliceContent } from '../timeline/compare'
 import { chordGrid } from './chord-grid'
 import { line, moved, text } from './primitives'
 import { wrap, type Block, type SheetOptions } from './sheet-blocks'
+import { rigBlocks } from './sheet-rig'
 import { engraveTab } from './tab'
 import { SHEET_METRICS, type Tab } from './tab-measures'
 
@@ -67,6 +68,7 @@ export function partBlocks(song: Song, part: Part, options: SheetOptions, room: 
       grips.set(writeGrip(span.grip), span.grip)
   return [
     heading,
+    ...(options.only === 'grips' || figureId ? [] : rigBlocks(song, part, inner, sectionId)),
     ...gripBlocks([...grips.values()], named, inner),
     ...(options.only === 'grips'
       ? []

@@ -23,7 +23,7 @@ async function layOut(page: Page): Promise<Song> {
   await page.getByTestId('accept-all').click()
   await saved(page)
   await page.getByTestId('section-heading').nth(3).click()
-  await pick(page.getByRole('dialog').getByRole('combobox', { name: 'Counted in' }), '3/4')
+  await pick(page.getByRole('dialog').getByRole('combobox', { name: 'Meter' }), '3/4')
   await page.getByRole('button', { name: 'Done' }).click()
   await saved(page)
   return songOf(page, SONG)

@@ -144,8 +144,8 @@ const following = useFollowFigure(
   (id) => void navigateTo({ query: { figure: id } }, { replace: true }),
 )
 
-function newFigure(): void {
-  const player = part.value ?? store.parts[0]
+function newFigure(partId?: string): void {
+  const player = store.parts.find(({ id }) => id === partId) ?? part.value ?? store.parts[0]
   if (!player || !store.song) return
   const id = randomId()
   const { meter, feel } = store.song
@@ -174,7 +174,7 @@ function removeFigure(): void {
 
 useShortcuts(
   benchShortcuts(bench, {
-    newFigure,
+    newFigure: () => newFigure(),
     callLine: () => callLine.value?.focus(),
     writeGrip: writeGripHere,
     turnPage: (by) => known.value?.turn(by),
@@ -201,7 +201,7 @@ const cursorWords = computed(() => {
     </p>
     <template v-else>
       <p>A figure is what you would talk about in a lesson: a riff, a strummed pattern, a fill.</p>
-      <ActButton kind="main" data-test="first-figure" @click="newFigure">
+      <ActButton kind="main" data-test="first-figure" @click="newFigure()">
         New figure for {{ store.parts[0]?.name }}
       </ActButton>
     </template>

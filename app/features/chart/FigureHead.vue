@@ -6,7 +6,7 @@ import { figureTitle } from './panel/figureTitle'
 
 // Which figure is on the bench: its name, where it is placed, and the way to another.
 const props = defineProps<{ figure: Figure; figures: readonly Figure[] }>()
-const emit = defineEmits<{ choose: [figureId: string]; new: [] }>()
+const emit = defineEmits<{ choose: [figureId: string]; new: [partId: string] }>()
 const store = useSong()
 const part = computed(() => store.song?.parts[props.figure.partId])
 const source = computed(() =>
@@ -14,6 +14,11 @@ const source = computed(() =>
 )
 const items = computed(() =>
   props.figures.map((figure) => ({ title: figureTitle(store.song!, figure), value: figure.id })),
+)
+const otherParts = computed(() =>
+  store.parts
+    .filter(({ id }) => id !== props.figure.partId)
+    .map(({ id, name }) => ({ title: `New figure for ${name}`, value: id })),
 )
 const placed = computed(() =>
   store.song
@@ -58,7 +63,14 @@ function rename(event: Event): void {
       data-test="figure-select"
       @update:model-value="emit('choose', $event)"
     />
-    <ActButton @click="emit('new')">New figure</ActButton>
+    <ActButton data-test="new-figure" @click="emit('new', figure.partId)">New figure</ActButton>
+    <MenuButton
+      v-if="otherParts.length"
+      label="for"
+      aria-label="New figure for another part"
+      :items="otherParts"
+      @choose="emit('new', $event)"
+    />
   </div>
 </template>
 

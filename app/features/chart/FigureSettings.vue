@@ -64,7 +64,7 @@ function setMeter(value: string): void {
 const setFeel = (set: Partial<Figure['feel']>): void => {
   store.run('changeFigure', {
     figureId: props.figure.id,
-    what: 'count and swing',
+    what: 'subdivision and swing',
     set: { feel: { ...props.figure.feel, ...set } },
   })
 }
@@ -73,7 +73,7 @@ function setCount(value: string): void {
   const freeTime = value === 'free time'
   store.run('changeFigure', {
     figureId: props.figure.id,
-    what: `count ${value}`,
+    what: `subdivision ${value}`,
     set: {
       freeTime,
       ...(freeTime ? {} : { feel: { ...props.figure.feel, subdivision: value as Subdivision } }),
@@ -115,7 +115,7 @@ function repeat(): void {
       @update:model-value="setMeter"
     />
     <SelectField
-      label="count"
+      label="subdivision"
       class="count"
       :items="COUNTS"
       :model-value="figure.freeTime ? 'free time' : figure.feel.subdivision"

@@ -188,7 +188,7 @@ function merge(): void {
         />
       </div>
       <SelectField
-        label="Counted in"
+        label="Meter"
         :items="USUAL_METERS.map(meterName)"
         :model-value="usualMeter"
         @update:model-value="countIn"

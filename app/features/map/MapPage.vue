@@ -14,6 +14,7 @@ const table = ref<HTMLElement>()
 const callLine = ref<{ focus: () => void }>()
 const work = useMapWork()
 const { row, column, picking } = work
+const dialog = ref<'passes' | 'rig'>()
 useMarkPlace(() => {
   const [section, part] = [work.section.value, work.part.value]
   return section && part ? { sectionId: section.id, partId: part.id, startTicks: 0 } : undefined
@@ -67,6 +68,10 @@ useShortcuts([
   { keys: ['Shift+m'], label: 'One pass less', run: () => work.passes(-1) },
   { keys: ['Alt+ArrowLeft'], label: 'Move a bar earlier', run: () => work.moveBy(-1) },
   { keys: ['Alt+ArrowRight'], label: 'Move a bar later', run: () => work.moveBy(1) },
+  { keys: ['Alt+Shift+ArrowLeft'], label: 'Move a beat earlier', run: () => work.moveByBeats(-1) },
+  { keys: ['Alt+Shift+ArrowRight'], label: 'Move a beat later', run: () => work.moveByBeats(1) },
+  { keys: ['s'], label: 'One pass plays another figure', run: () => (dialog.value = 'passes') },
+  { keys: ['e'], label: 'The rig in this section', run: () => (dialog.value = 'rig') },
   { keys: ['g'], label: 'Play from this section', run: () => void transport.play(work.startOf(row.value)) },
 ])
 </script>
@@ -88,7 +93,7 @@ useShortcuts([
       </p>
     </div>
     <template v-else>
-      <MapTools :work="work" />
+      <MapTools :work="work" @passes="dialog = 'passes'" @rig="dialog = 'rig'" />
       <FormCallLine
         ref="callLine"
         :section-id="work.section.value?.id"
@@ -120,6 +125,8 @@ useShortcuts([
       </table>
     </template>
     <PlaceDialog :work="work" />
+    <PassDialog v-model="dialog" :work="work" />
+    <RigDialog v-model="dialog" :work="work" />
   </div>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { cellStretches, type Stretch } from '#core/timeline/cells'
+import { landmarksIn } from '#core/timeline/landmarks'
 import { clock } from '#core/time/beat-grid'
 import { meterName, usualMeterName } from '#core/time/meter'
 import { keyName, transposeKey } from '#core/music/pitch'
@@ -80,6 +81,7 @@ const words = computed(() => {
   ]
   return list.filter(Boolean).join(' · ')
 })
+const landmarks = computed(() => (store.song ? landmarksIn(store.song, props.section) : []))
 </script>
 
 <template>
@@ -88,6 +90,7 @@ const words = computed(() => {
       <button class="plain section" @click="work.goTo(index)">
         <b>{{ section.name }}</b><span class="mono quiet">{{ clock(work.startOf(index)) }}</span
         ><span class="quiet words">{{ words }}</span>
+        <span v-for="one in landmarks" :key="one.spot.id" class="words landmark">{{ one.words }}</span>
         <span
           v-if="sounding !== undefined"
           class="progress"
@@ -166,6 +169,10 @@ td {
 }
 .section b {
   font: 700 16px/1.3 var(--face-heading);
+}
+.landmark {
+  border-left: 3px solid var(--evidence);
+  padding-left: 5px;
 }
 .words {
   grid-column: 1 / -1;

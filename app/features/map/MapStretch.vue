@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { lengthInBars, type Stretch } from '#core/timeline/cells'
+import { startsBeforeWords } from '#core/timeline/landmarks'
 import { sectionTicks } from '#core/document/form'
 import type { Section } from '#core/document/schema'
 import { useSong } from '~/stores/song'
@@ -17,7 +18,7 @@ const differs = computed(() => {
   if (props.stretch.kind !== 'figure') return ''
   const { shiftFrets, form } = props.stretch.placement
   const words = [
-    props.stretch.startTicks < 0 ? 'pickup' : '',
+    store.song ? startsBeforeWords(store.song, props.section, props.stretch.startTicks) : '',
     shiftFrets ? `${shiftFrets > 0 ? '+' : ''}${shiftFrets} frets` : '',
     form === 'eased' ? 'eased' : '',
   ]

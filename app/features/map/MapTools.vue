@@ -3,6 +3,7 @@ import type { MapWork } from './mapWork'
 
 // What can be done to the cell at the cursor.
 const props = defineProps<{ work: MapWork }>()
+const emit = defineEmits<{ passes: []; rig: [] }>()
 const { section, part, placementHere } = props.work
 </script>
 
@@ -22,6 +23,14 @@ const { section, part, placementHere } = props.work
       <b class="mono">{{ placementHere.shiftFrets > 0 ? '+' : '' }}{{ placementHere.shiftFrets }}</b>
       <ActButton aria-label="One fret higher" @click="work.shiftFrets(1)">+</ActButton>
     </template>
+    <ActButton
+      v-if="placementHere?.kind === 'figure' && placementHere.passes > 1"
+      data-test="passes"
+      @click="emit('passes')"
+    >
+      A pass differs <kbd>S</kbd>
+    </ActButton>
+    <ActButton data-test="rig-here" @click="emit('rig')">Rig here <kbd>E</kbd></ActButton>
     <ActButton v-if="placementHere" @click="work.remove">Remove</ActButton>
     <ActButton title="The whole row to every section that returns it (W)" @click="work.copyToReturns">
       Copy row to returns

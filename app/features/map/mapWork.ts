@@ -7,7 +7,8 @@ import {
   fittedToReturn,
   fittingPasses,
 } from '#core/timeline/cells'
-import { barTicks } from '#core/time/meter'
+import { withPassFigure } from '#core/document/pass-figures'
+import { barTicks, beatTicks } from '#core/time/meter'
 import { ticksToSeconds } from '#core/time/beat-grid'
 import { EMPTY_CONTENT, type Placement, type Section, type Song } from '#core/document/schema'
 import { randomId } from '#platform/files'
@@ -207,6 +208,14 @@ export function useMapWork() {
         ...placement,
         startTicks: placement.startTicks + bars * barTicks(section.value!.bars[0]!.meter),
       })),
+    moveByBeats: (beats: number): void =>
+      change((placement) => ({
+        ...placement,
+        startTicks: placement.startTicks + beats * beatTicks(section.value!.bars[0]!.meter),
+      })),
+    /** One pass of the placement plays another figure; its own again when that is the placed one. */
+    setPass: (pass: number, figureId: string): void =>
+      changeFigure((placement) => withPassFigure(placement, pass, figureId)),
     copy: (): void => {
       if (part.value) copied.value = { partId: part.value.id, placements: [...placements.value] }
     },

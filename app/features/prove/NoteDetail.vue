@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import type { ProveItem } from '#core/review/proof/prove-list'
-import type { Spot } from '#core/document/schema'
+import { isRemark, type ProveItem } from '#core/review/proof/prove-list'
+import { LANDMARKS, type Spot } from '#core/document/schema'
 import { useHearPlace } from './hearPlace'
 import type { Prove } from './useProve'
 
 // A spot to listen to again, or a remark that stays at its place.
-const props = defineProps<{ item: Extract<ProveItem, { kind: 'to hear' | 'remark' }>; prove: Prove }>()
+const props = defineProps<{
+  item: Extract<ProveItem, { kind: 'to hear' | 'remark' | 'landmark' }>
+  prove: Prove
+}>()
 const { store } = props.prove
 const { hearRecord, hearChart } = useHearPlace()
 const spot = computed(() => props.item.spot)
@@ -13,7 +16,9 @@ const change = (set: Partial<Spot>): void => void store.run('setSpot', { spot: {
 const KINDS = [
   { title: 'to hear again', value: 'to hear' as const },
   { title: 'a remark', value: 'remark' as const },
+  { title: 'a landmark', value: 'landmark' as const },
 ]
+const HEADS = { 'to hear': 'To hear again', remark: 'Remark', landmark: 'Landmark' }
 const READERS = [
   { title: 'for the teacher', value: 'teacher' as const },
   { title: 'for the student', value: 'student' as const },
@@ -30,7 +35,7 @@ defineExpose({ key, act: () => change({ done: !spot.value.done }), why: write })
 
 <template>
   <article ref="article" class="note" data-test="note">
-    <h2>{{ item.kind === 'remark' ? 'Remark' : 'To hear again' }}</h2>
+    <h2>{{ HEADS[item.kind] }}</h2>
     <p class="quiet">{{ item.where }}</p>
     <v-textarea
       label="In words"
@@ -49,6 +54,15 @@ defineExpose({ key, act: () => change({ done: !spot.value.done }), why: write })
         :model-value="spot.kind ?? 'to hear'"
         @update:model-value="change({ kind: $event })"
       />
+      <SelectField
+        v-if="spot.kind === 'landmark'"
+        class="landmark"
+        label="What is there"
+        :items="LANDMARKS"
+        :model-value="spot.landmark ?? 'cue words'"
+        data-test="landmark"
+        @update:model-value="change({ landmark: $event })"
+      />
       <ToggleRow
         v-if="spot.kind === 'remark'"
         label="For whom"
@@ -59,7 +73,7 @@ defineExpose({ key, act: () => change({ done: !spot.value.done }), why: write })
     </div>
     <div class="row">
       <CheckField
-        v-if="spot.kind !== 'remark'"
+        v-if="!isRemark(spot.kind)"
         label="done"
         :model-value="spot.done"
         :disabled="Boolean(store.readOnly)"
@@ -93,6 +107,9 @@ defineExpose({ key, act: () => change({ done: !spot.value.done }), why: write })
 .note {
   display: grid;
   gap: 12px;
+}
+.landmark {
+  max-width: 200px;
 }
 .row {
   display: flex;

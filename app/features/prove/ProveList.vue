@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ProveItem } from '#core/review/proof/prove-list'
+import { landmarkWords } from '#core/timeline/landmarks'
 import { clock } from '#core/time/beat-grid'
 import type { Prove } from './useProve'
 
@@ -12,7 +13,8 @@ watch(chosen, () => list.value?.querySelector('[aria-current=true]')?.scrollInto
 })
 function words(item: ProveItem): string {
   if (item.kind === 'finding') return item.finding.words
-  return item.kind === 'doubt' ? item.doubt.question : item.spot.text
+  if (item.kind === 'doubt') return item.doubt.question
+  return item.kind === 'landmark' ? landmarkWords(item.spot) : item.spot.text
 }
 function kindWords(item: ProveItem): string {
   if (item.kind === 'finding') return item.finding.kind
@@ -99,6 +101,7 @@ const formOf = (item: ProveItem): string => (item.kind === 'finding' ? item.find
   border-left: 4px dashed var(--evidence);
 }
 .is-to-hear,
+.is-landmark,
 .is-remark {
   border-left: 4px solid var(--rule);
 }

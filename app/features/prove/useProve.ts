@@ -1,6 +1,6 @@
 // What the page of proving works on: the check (made off the main thread), the list, what is chosen of it.
 import type { Check } from '#core/review/check/check'
-import { proveItems, proveSums, type ProveItem } from '#core/review/proof/prove-list'
+import { isRemark, proveItems, proveSums, type ProveItem } from '#core/review/proof/prove-list'
 import { usePlayingWork } from '~/composables/playingWork'
 import { useRecordingCheck } from '~/stores/recordingCheck'
 import { useSong } from '~/stores/song'
@@ -12,8 +12,8 @@ export type Shown = (typeof SHOWN)[number]
 const isShown: Record<Shown, (item: ProveItem) => boolean> = {
   open: ({ done }) => !done,
   doubts: ({ kind }) => kind === 'doubt',
-  remarks: ({ kind }) => kind === 'remark' || kind === 'to hear',
-  done: ({ done, kind }) => done && kind !== 'remark',
+  remarks: ({ kind }) => isRemark(kind) || kind === 'to hear',
+  done: ({ done, kind }) => done && !isRemark(kind),
 }
 
 /** The check of the open song, made anew with every change. */

@@ -19,7 +19,7 @@ export type ProveItem = Listed &
   (
     | { kind: 'finding'; finding: Finding }
     | { kind: 'doubt'; doubt: Doubt }
-    | { kind: 'to hear' | 'remark'; spot: Spot }
+    | { kind: 'to hear' | 'remark' | 'landmark'; spot: Spot }
   )
 export type ProveKind = ProveItem['kind']
 
@@ -51,6 +51,9 @@ function findingItem(song: Song, finding: Finding): ProveItem {
   }
 }
 
+/** Remarks and landmarks stay: there is nothing to do about them. */
+export const isRemark = (kind: ProveKind | undefined): boolean => kind === 'remark' || kind === 'landmark'
+
 /** Everything, what is done among it. */
 export function proveItems(song: Song, check: Check | undefined): ProveItem[] {
   const findings = check ? [...check.open, ...check.excused].map((one) => findingItem(song, one)) : []
@@ -63,11 +66,11 @@ export function proveItems(song: Song, check: Check | undefined): ProveItem[] {
     doubt,
   }))
   const spots = Object.values(song.spots).map((spot): ProveItem => ({
-    kind: spot.kind === 'remark' ? 'remark' : 'to hear',
+    kind: spot.kind ?? 'to hear',
     key: `spot/${spot.id}`,
     where: proveWhere(song, spot.place),
     seconds: secondsOf(song, spot.place),
-    done: spot.done || spot.kind === 'remark',
+    done: spot.done || isRemark(spot.kind),
     spot,
   }))
   return [...findings, ...doubts, ...spots].sort((a, b) => (a.seconds ?? -1) - (b.seconds ?? -1))
@@ -75,6 +78,6 @@ export function proveItems(song: Song, check: Check | undefined): ProveItem[] {
 
 /** How many things are open, and how many there are in all: remarks are no work. */
 export function proveSums(items: readonly ProveItem[]): { open: number; all: number } {
-  const work = items.filter(({ kind }) => kind !== 'remark')
+  const work = items.filter(({ kind }) => !isRemark(kind))
   return { open: work.filter(({ done }) => !done).length, all: work.length }
 }

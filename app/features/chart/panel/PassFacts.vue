@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figureOfPass, figuresForPass, placedInstead, withPassFigure } from '#core/document/pass-figures'
 import type { Figure, Placement } from '#core/document/schema'
 import { useSong } from '~/stores/song'
 
@@ -6,11 +7,6 @@ import { useSong } from '~/stores/song'
 type Placed = Extract<Placement, { kind: 'figure' }>
 const props = defineProps<{ figure: Figure }>()
 const store = useSong()
-const siblings = computed(() =>
-  Object.values(store.song?.figures ?? {}).filter(
-    (other) => other.partId === props.figure.partId && other.id !== props.figure.id,
-  ),
-)
 const ownPlacements = computed(() =>
   Object.values(store.song?.placements ?? {})
     .flatMap((placement) =>
@@ -25,20 +21,21 @@ const ownPlacements = computed(() =>
     ),
 )
 
-/** Figures that can stand in for a pass: as long as the placed one. */
-const fits = (placement: Placed): Figure[] =>
-  siblings.value
-    .concat(props.figure)
-    .filter((other) => other.lengthTicks === store.song!.figures[placement.figureId]!.lengthTicks)
-function setPass(placement: Placed, pass: number, figureId: string): void {
-  const rest = (placement.passFigures ?? []).filter((entry) => entry.pass !== pass)
-  const next =
-    figureId === placement.figureId ? rest : [...rest, { pass, figureId }].sort((a, b) => a.pass - b.pass)
-  const { passFigures: _old, ...plain } = placement
-  store.run('setPlacement', { placement: next.length ? { ...plain, passFigures: next } : plain })
-}
-const passFigure = (placement: Placed, pass: number): string =>
-  placement.passFigures?.find((entry) => entry.pass === pass)?.figureId ?? placement.figureId
+const fits = (placement: Placed): Figure[] => (store.song ? figuresForPass(store.song, placement) : [])
+const setPass = (placement: Placed, pass: number, figureId: string): void =>
+  void store.run('setPlacement', { placement: withPassFigure(placement, pass, figureId) })
+
+/** Where the figure this one varies is placed: there it can be played instead, as often. */
+const basePlacements = computed(() =>
+  Object.values(store.song?.placements ?? {}).flatMap((placement) =>
+    placement.kind === 'figure' && placement.figureId === props.figure.variationOf?.figureId
+      ? [placement]
+      : [],
+  ),
+)
+const baseName = computed(() => store.song?.figures[props.figure.variationOf?.figureId ?? '']?.name ?? '')
+const placeInstead = (placement: Placed): void =>
+  void store.run('setPlacement', { placement: placedInstead(placement, props.figure.id) })
 
 const sectionName = (id: string): string => store.song?.sections[id]?.name ?? ''
 </script>
@@ -57,7 +54,7 @@ const sectionName = (id: string): string => store.song?.sections[id]?.name ?? ''
           :label="`Pass ${pass} in ${sectionName(placement.sectionId)}`"
           :lead="String(pass)"
           :items="fits(placement).map((other) => ({ title: other.name, value: other.id }))"
-          :model-value="passFigure(placement, pass)"
+          :model-value="figureOfPass(placement, pass)"
           @update:model-value="setPass(placement, pass, $event)" /></template
       ><span v-else class="quiet">
         {{ placement.passes > 1 ? `×${placement.passes}` : ''
@@ -68,6 +65,15 @@ const sectionName = (id: string): string => store.song?.sections[id]?.name ?? ''
         }}</span
       >
     </div>
+    <ul v-if="basePlacements.length" class="other">
+      <li v-for="placement in basePlacements" :key="placement.id">
+        <ActButton class="small" data-test="place-instead" @click="placeInstead(placement)">
+          Place it in {{ sectionName(placement.sectionId)
+          }}{{ placement.passes > 1 ? `, all ${placement.passes} passes` : '' }}
+        </ActButton>
+        <span class="quiet"> instead of “{{ baseName }}”</span>
+      </li>
+    </ul>
     <p v-if="!ownPlacements.length" class="other quiet">
       Not placed yet.
       <NuxtLink class="link" :to="`/song/${store.song?.id}/map`">Place it in the map</NuxtLink>
