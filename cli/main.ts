@@ -24,6 +24,11 @@ const USAGE = `Usage:
   npm run -s cli -- paths SONG --figure NAME          the same line elsewhere on the neck
   npm run -s cli -- harmony SONG --figure NAME --interval 3 --direction below [--key "D minor"] [--parallel]
         paths and harmony: [--on-strings "1 2"] [--from-fret 12] [--no-open]   where on the neck
+  npm run -s cli -- zones "A minor pentatonic"         where a scale lies on the neck, zone by zone
+  npm run -s cli -- shapes "F#m7"                     the movable shapes of a chord
+  npm run -s cli -- tension [--gauges "10 13 17 26 36 46"]   how tight each string is (thousandths of an inch)
+  npm run -s cli -- improvise SONG --section NAME     what to improvise with there, and why
+  npm run -s cli -- riffs SONG                        the scales of all riffs on one root
   npm run -s cli -- scale SONG --figure NAME          the scales a line fits
   npm run -s cli -- coverage SONG [--part NAME]       how much of a part its figures open up
   npm run -s cli -- plan SONG [--order used|song|rhythm|easy] [--part NAME]
@@ -40,12 +45,16 @@ const TEXT_COMMANDS: Record<string, () => Promise<(text: string, flags: Flags) =
   'name-grip': async () => (await import('./grip-commands')).nameGrip,
   grips: async () => (await import('./grip-commands')).grips,
   call: async () => (await import('./call-command')).call,
+  zones: async () => (await import('./neck-commands')).zones,
+  shapes: async () => (await import('./neck-commands')).shapes,
 }
 const SONG_COMMANDS: Record<string, () => Promise<(song: Song, flags: Flags) => Answer>> = {
   speak: async () => (await import('./figure-commands')).speakFigure,
   paths: async () => (await import('./figure-commands')).pathsOf,
   harmony: async () => (await import('./figure-commands')).harmonyOf,
   scale: async () => (await import('./figure-commands')).scaleOf,
+  improvise: async () => (await import('./neck-commands')).improvise,
+  riffs: async () => (await import('./neck-commands')).riffs,
   coverage: async () => (await import('./teach-commands')).coverageOf,
   plan: async () => (await import('./teach-commands')).plan,
 }
@@ -74,6 +83,7 @@ const VALUES = [
   'frets',
   'from',
   'from-fret',
+  'gauges',
   'high',
   'interval',
   'into',
@@ -129,6 +139,7 @@ async function batch(flags: Flags): Promise<number> {
 async function run({ words: [command, input], flags }: { words: string[]; flags: Flags }): Promise<number> {
   if (command === 'call' && 'batch' in flags) return batch(flags)
   if (command === 'ladder') return print((await import('./teach-commands')).ladder(flags), flags)
+  if (command === 'tension') return print((await import('./neck-commands')).tension(flags), flags)
   if (command === undefined || input === undefined) throw new Complaint(USAGE)
   const own = <T>(commands: Record<string, T>): T | undefined =>
     Object.hasOwn(commands, command) ? commands[command] : undefined

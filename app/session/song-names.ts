@@ -6,7 +6,8 @@ import type { Grip, Part, Song } from '#core/document/schema'
 import { gripFacts, writeGrip } from '#core/fretboard/grips/grip'
 import { timelineOf } from '#core/timeline/timeline'
 import { transposeSymbol } from '#core/music/chord-name'
-import { keyName, pretty, transposeKey, type Key } from '#core/music/pitch'
+import { romanNumeral } from '#core/music/roman'
+import { keyName, pretty, spellPitchClass, transposeKey, type Key } from '#core/music/pitch'
 import type { Ref } from 'vue'
 import { usePreferences } from '../stores/preferences'
 
@@ -58,11 +59,24 @@ function useNaming(song: OpenSong) {
   })
   const showSymbol = (symbol: string): string =>
     pretty(transposeSymbol(symbol, nameShift.value, shownKey.value))
+  /** A name as it is shown, with its degree of the key when that is wanted. */
+  function withDegree(shown: string): string {
+    const numeral = preferences.values.numerals ? romanNumeral(shown, shownKey.value) : undefined
+    return numeral ? `${pretty(shown)} ${numeral}` : pretty(shown)
+  }
+  /** A sounding chord to be read, not typed: its name and, when that is wanted, its degree. */
+  const chordWords = (symbol: string): string =>
+    withDegree(transposeSymbol(symbol, nameShift.value, shownKey.value))
+  /** A sounding pitch class as it is named on the page. */
+  const toneName = (pitchClass: number): string =>
+    pretty(spellPitchClass((((pitchClass + nameShift.value) % 12) + 12) % 12, shownKey.value))
   const factsOf = (part: Part, grip: Grip) =>
     gripFacts(song.value!, part, grip, preferences.values.naming, preferences.hand)
   /** What stands over a grip: its best name, or its strings when it has none. */
-  const gripName = (part: Part, grip: Grip): string =>
-    pretty(factsOf(part, grip).names[0]?.symbol ?? '') || writeGrip(grip)
+  const gripName = (part: Part, grip: Grip): string => {
+    const symbol = factsOf(part, grip).names[0]?.symbol
+    return symbol ? withDegree(symbol) : writeGrip(grip)
+  }
   const stringLabel = (part: Part, stringNumber: number): string =>
     stringName(song.value!, part, stringNumber, {
       strings: preferences.values.strings,
@@ -82,6 +96,8 @@ function useNaming(song: OpenSong) {
     shownKey,
     keyWords,
     showSymbol,
+    chordWords,
+    toneName,
     factsOf,
     gripName,
     stringLabel,

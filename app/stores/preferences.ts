@@ -12,6 +12,8 @@ interface Preferences {
   handName: string
   handCautionMm: number
   humanFeel: boolean
+  /** Chords stand with their degree of the key: C ♭VI. */
+  numerals: boolean
   /** A click on every beat while playing. */
   click: boolean
   /** Of the click and the count-in, in percent. */
@@ -38,6 +40,7 @@ const DEFAULTS: Preferences = {
   handName: USUAL_HAND.name,
   handCautionMm: USUAL_HAND.cautionMm,
   humanFeel: false,
+  numerals: false,
   click: false,
   clickLoudness: 100,
   goAlong: false,

@@ -104,3 +104,34 @@ export function moved(primitives: readonly Primitive[], dx: number, dy: number):
     }
   })
 }
+
+/** The same shapes larger or smaller, about 0,0. */
+export function scaled(primitives: readonly Primitive[], factor: number): Primitive[] {
+  return primitives.map((shape): Primitive => {
+    switch (shape.kind) {
+      case 'line':
+        return { ...shape, ...times(shape, factor, ['x1', 'x2', 'y1', 'y2', 'width']) }
+      case 'curve':
+        return { ...shape, ...times(shape, factor, ['x1', 'y1', 'cx', 'cy', 'x2', 'y2', 'width']) }
+      case 'rect':
+        return {
+          ...shape,
+          ...times(shape, factor, ['x', 'y', 'width', 'height']),
+          ...(shape.radius === undefined ? {} : { radius: shape.radius * factor }),
+        }
+      case 'circle':
+        return { ...shape, ...times(shape, factor, ['x', 'y', 'radius']) }
+      case 'polygon':
+        return { ...shape, points: shape.points.map((value) => value * factor) }
+      case 'text':
+        return { ...shape, ...times(shape, factor, ['x', 'y', 'size']) }
+    }
+  })
+}
+function times<K extends string>(
+  shape: Record<K, number>,
+  factor: number,
+  keys: readonly K[],
+): Record<K, number> {
+  return Object.fromEntries(keys.map((key) => [key, shape[key] * factor])) as Record<K, number>
+}

@@ -12,8 +12,10 @@ export interface SheetOptions {
   form: 'exact' | 'eased'
   /** One section only, and what is played in it. */
   sectionId?: string
-  /** Of each part its grips only. */
-  only?: 'grips'
+  /** Of each part its grips only, or the scales its figures are in. */
+  only?: 'grips' | 'scales'
+  /** Chords stand with their degree of the key. */
+  numerals?: boolean
   /** One figure only. */
   figureId?: string
   /** What a student plays from, or all a teacher wants to see; the teacher’s where nothing is said. */

@@ -1,6 +1,7 @@
 // The chords of the song on the sheet: section by section, four bars a line; one that is played as another
 // is said so.
 import { barStarts, sectionPlaces } from '../document/form'
+import { romanNumeral } from '../music/roman'
 import { pretty, transposeKey } from '../music/pitch'
 import { transposeSymbol } from '../music/chord-name'
 import { bandShift } from '../document/part-pitch'
@@ -35,7 +36,11 @@ function barsOf({ harmony, bars }: Section): string[][] {
 export function chordBlocks(song: Song, options: SheetOptions, inner: number): Block[] {
   const shift = options.naming === 'shape' ? (bandShift(song) ?? 0) : 0
   const key = transposeKey(song.key, shift)
-  const named = (symbol: string): string => pretty(shift ? transposeSymbol(symbol, shift, key) : symbol)
+  const named = (symbol: string): string => {
+    const shown = shift ? transposeSymbol(symbol, shift, key) : symbol
+    const numeral = options.numerals ? romanNumeral(shown, key) : undefined
+    return numeral ? `${pretty(shown)} ${numeral}` : pretty(shown)
+  }
   const seen = new Map<string, string>()
   const sections = sectionPlaces(song)
     .map(({ section }) => section)

@@ -8,6 +8,7 @@ import { chordBlocks } from './sheet-chords'
 import { formBlocks, titleBlock } from './sheet-form'
 import { noteBlocks } from './sheet-notes'
 import { partBlocks } from './sheet-parts'
+import { scaleBlocks } from './sheet-scales'
 
 const MARGIN = 14
 /** Kept free for the foot of the page. */
@@ -30,17 +31,20 @@ export function engraveSheet(
   const parts = orderedParts(song).filter((part) => options.partIds.includes(part.id))
   const room = { inner, tallest: height - 2 * MARGIN - FOOT }
   // One figure is handed out by itself: its part’s name, and it.
-  const about = options.figureId
-    ? []
-    : [...formBlocks(song, parts, inner, options.sectionId), ...chordBlocks(song, options, inner)]
+  const about =
+    options.figureId || options.only === 'scales'
+      ? []
+      : [...formBlocks(song, parts, inner, options.sectionId), ...chordBlocks(song, options, inner)]
   const blocks = [
     titleBlock(song, parts, options, inner),
     ...about,
     ...parts.flatMap((part, index) => {
       report(index / parts.length)
-      return partBlocks(song, part, options, room)
+      return options.only === 'scales'
+        ? scaleBlocks(song, part, options, inner)
+        : partBlocks(song, part, options, room)
     }),
-    ...(options.figureId ? [] : noteBlocks(song, parts, inner, options)),
+    ...(options.figureId || options.only === 'scales' ? [] : noteBlocks(song, parts, inner, options)),
   ]
   const pages: Primitive[][] = [[]]
   let y = MARGIN

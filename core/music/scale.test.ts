@@ -22,6 +22,19 @@ describe('the scale of a line', () => {
   ])('in %j: %j is %s', (key, midis, name) => expect(best(key, ...midis)).toBe(name))
   it('is heard in its own tonic even where the song’s key is another', () =>
     expect(best({ tonic: 'C', mode: 'major' }, 45, 48, 50, 51, 52, 55, 57, 45)).toBe('A blues'))
+  it.each([
+    [
+      'begun and ended on its own tonic',
+      { tonic: 'G', mode: 'major' } as Key,
+      [76, 79, 81, 83, 86, 83, 76],
+      'E',
+    ],
+    ['in a major blues', { tonic: 'A', mode: 'major' } as Key, [69, 72, 74, 76, 79, 81, 79, 72, 69], 'A'],
+    ['with one of its tones left out', { tonic: 'D', mode: 'mixolydian' } as Key, [74, 72, 69, 67, 74], 'D'],
+    ['in a minor key of another tonic', { tonic: 'E', mode: 'minor' } as Key, [71, 74, 76, 78, 81, 71], 'B'],
+  ])('is pentatonic where the notes are such, %s', (_, key, midis, tonic) =>
+    expect(best(key, ...midis)).toBe(`${tonic} minor pentatonic`),
+  )
   it('is none for no notes', () => expect(fitScales([], E)).toEqual([]))
 })
 

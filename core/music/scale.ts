@@ -76,8 +76,8 @@ function lineFacts(line: readonly LineNote[]): LineFacts {
 
 /** What speaks for a tonic: where the line begins, ends and lies lowest, and how long it sounds. */
 const touches = (facts: LineFacts, tonic: number): number =>
-  (facts.first === tonic ? 0.05 : 0) +
-  (facts.last === tonic ? 0.07 : 0) +
+  (facts.first === tonic ? 0.06 : 0) +
+  (facts.last === tonic ? 0.09 : 0) +
   (facts.lowest === tonic ? 0.03 : 0) +
   0.1 * (facts.weights[tonic]! / facts.total)
 
@@ -95,8 +95,10 @@ function fitScale(facts: LineFacts, tonic: number, rank: number, key: Key): Scal
   const share = weights.reduce((sum, weight, at) => sum + (inside.has(at) ? weight : 0), 0) / total
   const idle = [...inside].filter((at) => weights[at] === 0).length
   const outside = weights.filter((weight, at) => weight > 0 && !inside.has(at)).length
-  const score =
-    share - 0.1 * outside - 0.018 * idle - 0.004 * rank + touches(facts, tonic) + keyBonus(kind, tonic, key)
+  // A scale whose tones are nearly all played and all there is: pentatonic and blues before what holds them.
+  const close = outside === 0 && idle <= 1 ? 0.02 : 0
+  const against = 0.1 * outside + 0.018 * idle + 0.004 * rank
+  const score = share - against + close + touches(facts, tonic) + keyBonus(kind, tonic, key)
   const said = [
     outside === 0 ? `all ${used} pitches inside` : `${outside} of ${used} pitches outside`,
     idle ? `${idle} of its tones unused` : 'every tone used',

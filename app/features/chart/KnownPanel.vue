@@ -24,6 +24,7 @@ const PAGES = [
   { value: 'grip', title: 'Grip' },
   { value: 'line', title: 'Line' },
   { value: 'hand', title: 'Hand' },
+  { value: 'neck', title: 'Neck' },
   { value: 'second', title: 'Second line' },
   { value: 'compare', title: 'Compare' },
   { value: 'say', title: 'Say' },
@@ -90,6 +91,7 @@ defineExpose({
         <FromRecord :bench="bench" :figure="figure" class="from-record" @draft="emit('draft', $event)" />
       </template>
       <HandFacts v-else-if="page === 'hand'" :bench="bench" :figure="figure" />
+      <NeckFacts v-else-if="page === 'neck'" :bench="bench" :figure="figure" :chords="chords" />
       <SecondLine
         v-else-if="page === 'second'"
         :bench="bench"

@@ -8,6 +8,7 @@ import { randomId } from '#platform/files'
 import { useElementWidth } from '~/composables/elementWidth'
 import { useSong } from '~/stores/song'
 import type { Bench } from './benchKeys'
+import { neckShown } from './neckShown'
 
 const props = defineProps<{
   bench: Bench
@@ -39,6 +40,7 @@ const soundingDots = ({ now, next }: Fretted): NeckDot[] => {
 const dots = computed<NeckDot[]>(() => {
   if (props.fretted && (props.fretted.now.length || props.fretted.next.length))
     return soundingDots(props.fretted)
+  if (neckShown.value.length) return [...neckShown.value]
   // A whole line lies on the neck while it is only looked at.
   if (props.draft?.notes?.length)
     return [...new Map(props.draft.notes.map((note) => [`${note.string}/${note.fret}`, note])).values()].map(

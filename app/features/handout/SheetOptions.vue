@@ -60,6 +60,12 @@ const hasEased = computed(() => Object.values(store.song?.figures ?? {}).some((f
       :model-value="preferences.values.paper"
       @update:model-value="preferences.set('paper', $event)"
     />
+    <CheckField
+      label="degrees beside chord names (C ♭VI)"
+      :model-value="preferences.values.numerals"
+      data-test="sheet-numerals"
+      @update:model-value="preferences.set('numerals', $event)"
+    />
     <ToggleRow v-if="hasEased" v-model="form" label="Form of the figures" :items="FORMS" />
     <div class="group">
       <ActButton kind="main" data-test="pdf" :disabled="making || !ready" @click="pdf">

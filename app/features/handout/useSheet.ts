@@ -9,6 +9,7 @@ import { useSong } from '~/stores/song'
 
 const WHOLE = ''
 const GRIPS = 'grips'
+const SCALES = 'scales'
 
 export function useSheet() {
   const store = useSong()
@@ -41,6 +42,7 @@ export function useSheet() {
     return [
       { title: 'the whole song', value: WHOLE },
       { title: 'grips only', value: GRIPS },
+      { title: 'scales on the neck', value: SCALES },
       ...song.sectionOrder.map((id) => ({ title: song.sections[id]!.name, value: `section ${id}` })),
       ...figures.map(({ id, name }) => ({ title: `figure: ${name}`, value: `figure ${id}` })),
     ]
@@ -61,6 +63,8 @@ export function useSheet() {
       ...(kind === 'section' && id ? { sectionId: id } : {}),
       ...(kind === 'figure' && id ? { figureId: id } : {}),
       ...(kind === GRIPS ? { only: GRIPS } : {}),
+      ...(kind === SCALES ? { only: SCALES } : {}),
+      numerals: preferences.values.numerals,
     }
   })
   const pages = shallowRef<SheetPage[]>([])

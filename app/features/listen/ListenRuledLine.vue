@@ -20,7 +20,7 @@ const props = defineProps<{
 const emit = defineEmits<{ edit: [] }>()
 const song = useSong()
 const BASE = 48
-const widthOf = (chord: DrawnChord): number => chordWidth(song.showSymbol(chord.symbol), chord)
+const widthOf = (chord: DrawnChord): number => chordWidth(song.chordWords(chord.symbol), chord)
 const root = ref<HTMLElement>()
 const seen = useSeen(root)
 const shapes = computed(() => {
@@ -100,7 +100,7 @@ const shapes = computed(() => {
             class="chord"
             :class="chord.sure"
           >
-            {{ song.showSymbol(chord.symbol) }}{{ chord.sure === 'unsure' ? ' ?' : '' }}
+            {{ song.chordWords(chord.symbol) }}{{ chord.sure === 'unsure' ? ' ?' : '' }}
           </text>
         </g>
         <polygon

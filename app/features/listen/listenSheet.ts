@@ -94,7 +94,7 @@ export function useListenSheet(sheet: Ref<HTMLElement | undefined>, beats: BeatW
     if (down < CHORDS_FROM_Y) return undefined
     const row = down > CHORDS_FROM_Y + SECOND_ROW && hit.line.height > LEAST_HEIGHT ? 1 : 0
     const wide = (chord: DrawnChord): number =>
-      chord.squeezed ?? chordWidth(store.showSymbol(chord.symbol), chord)
+      chord.squeezed ?? chordWidth(store.chordWords(chord.symbol), chord)
     return hit.line.bars
       .flatMap((bar) => bar.chords)
       .findLast((chord) => chord.row === row && x >= chord.x - 3 && x <= chord.x + wide(chord) + 3)

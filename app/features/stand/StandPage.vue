@@ -126,7 +126,7 @@ const ahead = computed(() => {
           :gap="size * 0.78"
           :size="size"
           :label="label(now)"
-          :show-symbol="store.showSymbol"
+          :show-symbol="store.chordWords"
         />
         <div ref="playhead" class="playhead" :style="{ top: `${size}px`, bottom: `${size * 0.6}px` }" />
       </div>
@@ -139,12 +139,12 @@ const ahead = computed(() => {
           :gap="small * 0.9"
           :size="small"
           :label="label(bar)"
-          :show-symbol="store.showSymbol"
+          :show-symbol="store.chordWords"
         />
       </div>
       <footer class="then">
         <p v-if="ahead">
-          <span class="quiet">next chord</span> <b>{{ store.showSymbol(ahead) }}</b>
+          <span class="quiet">next chord</span> <b>{{ store.chordWords(ahead) }}</b>
           <NextShape v-if="grip" :shape="grip" :strings="now.strings" />
         </p>
         <p v-if="nextSection" class="after">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { keyName, pretty, spellPitchClass, transposeKey } from '#core/music/pitch'
+import { keyName, pretty, transposeKey } from '#core/music/pitch'
 import { checkHarmony, usualInterval } from '#core/fretboard/lines/harmony-line'
 import { figureContent } from '#core/document/figure-content'
 import type { Figure } from '#core/document/schema'
@@ -14,9 +14,6 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const store = useSong()
 const { part, content } = props.bench
 const place = (at: number): string => placeWords(props.figure, at)
-/** A sounding pitch class as it is named on the page. */
-const nameOf = (pitchClass: number): string =>
-  spellPitchClass((((pitchClass + store.nameShift) % 12) + 12) % 12, store.shownKey)
 /** Lines as long as this one. */
 const others = computed(() =>
   Object.values(store.song?.figures ?? {}).filter(
@@ -51,7 +48,7 @@ const checked = computed(() => {
     exceptions: [],
   }
   if (usual.interval === 0) return { words: 'They never sound together.', list: [] }
-  const list = checkHarmony(lead, content.value, parts, usual, nameOf)
+  const list = checkHarmony(lead, content.value, parts, usual, store.toneName)
   const way = usual.kind === 'parallel' ? 'Parallel' : 'Diatonic'
   const key = keyName(transposeKey(usual.key, store.nameShift))
   const kept = list.filter((one) => one.fits).length

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { z } from 'zod'
-import { MODES, pretty, spellPitchClass, transposeKey, type Key } from '#core/music/pitch'
+import { MODES, transposeKey, type Key } from '#core/music/pitch'
 import { intervalWords as semitoneWords } from '#core/fretboard/lines/harmony-line'
 import type { Content, Figure } from '#core/document/schema'
 import { TONIC_ITEMS } from '~/composables/keyItems'
@@ -29,9 +29,6 @@ const KINDS = [
   { title: 'parallel', value: 'parallel' as const },
 ]
 const place = (at: number): string => placeWords(props.figure, at)
-/** A sounding pitch class as it is named on the page. */
-const nameOf = (pitchClass: number): string =>
-  spellPitchClass((((pitchClass + store.nameShift) % 12) + 12) % 12, store.shownKey)
 watch(
   () => props.figure.id,
   () => {
@@ -137,7 +134,7 @@ onBeforeUnmount(() => emit('beside', undefined))
         <template v-for="(voice, index) in made" :key="index">
           <li v-for="clash in voice.line.clashes" :key="clash.startTicks" class="evidence">
             {{ voiceWords(voice.interval) }}{{ place(clash.startTicks) }}:
-            {{ pretty(nameOf(clash.pitchClass)) }} rubs against {{ pretty(nameOf(clash.against)) }} of
+            {{ store.toneName(clash.pitchClass) }} rubs against {{ store.toneName(clash.against) }} of
             {{ store.showSymbol(clash.symbol) }}
             <ActButton
               v-if="clash.betterStep !== undefined"

@@ -58,7 +58,7 @@ const here = computed(() => {
     name: pretty(pitchName(store.song!, part.value, midi, preferences.values.naming)),
     sounds: pretty(pitchName(store.song!, part.value, midi, 'sounding')),
     degree: degreeAbove(midi + shift.value, pitchClassOf(fit.value.tonic), scaleKind(fit.value.name)),
-    chord: chord && store.showSymbol(chord.symbol),
+    chord: chord && store.chordWords(chord.symbol),
     chordDegree: root === undefined ? undefined : degreeAbove(midi, root),
     tick: tick.value,
   }
