@@ -29,6 +29,7 @@ const USAGE = `Usage:
   npm run -s cli -- tension [--gauges "10 13 17 26 36 46"]   how tight each string is (thousandths of an inch)
   npm run -s cli -- improvise SONG --section NAME     what to improvise with there, and why
   npm run -s cli -- riffs SONG                        the scales of all riffs on one root
+  npm run -s cli -- licks SONG                        named phrases, where else they are played, how often
   npm run -s cli -- scale SONG --figure NAME          the scales a line fits
   npm run -s cli -- coverage SONG [--part NAME]       how much of a part its figures open up
   npm run -s cli -- plan SONG [--order used|song|rhythm|easy] [--part NAME]
@@ -54,6 +55,7 @@ const SONG_COMMANDS: Record<string, () => Promise<(song: Song, flags: Flags) => 
   harmony: async () => (await import('./figure-commands')).harmonyOf,
   scale: async () => (await import('./figure-commands')).scaleOf,
   improvise: async () => (await import('./neck-commands')).improvise,
+  licks: async () => (await import('./neck-commands')).licks,
   riffs: async () => (await import('./neck-commands')).riffs,
   coverage: async () => (await import('./teach-commands')).coverageOf,
   plan: async () => (await import('./teach-commands')).plan,

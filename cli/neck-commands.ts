@@ -9,6 +9,7 @@ import { stringTensions } from '../core/instrument/string-tension'
 import { pitchClassOf } from '../core/music/pitch'
 import { degreeAbove, SCALE_KINDS } from '../core/music/scale'
 import { improviseOver } from '../core/review/improvise'
+import { findLicks, lickPlaceWords } from '../core/review/licks'
 import { riffScales } from '../core/review/riff-scales'
 import { Complaint, type Answer, type Flags } from './answer'
 import { partFrom, value } from './flag-values'
@@ -117,4 +118,28 @@ export function riffs(song: Song): Answer {
   const line = ({ name, scale, degrees }: (typeof data.riffs)[number]): string =>
     `${name}: ${scale.tonic} ${scale.name}, on ${data.root}: ${degrees.join(' ')}`
   return { data, words: [...data.riffs.map(line), `shared: ${data.shared.join(' ') || 'none'}`].join('\n') }
+}
+
+/** Named phrases and where else they are played. */
+export function licks(song: Song): Answer {
+  const nameOf = (figureId: string): string => song.figures[figureId]?.name ?? figureId
+  const found = findLicks(song)
+  const data = found.map(({ lick, figureId, notes, places, plays }) => ({
+    name: lick.name,
+    figure: nameOf(figureId),
+    notes,
+    plays,
+    places: places.map((place) => ({
+      figure: nameOf(place.figureId),
+      startTicks: place.startTicks,
+      shiftSemitones: place.shiftSemitones,
+      words: lickPlaceWords(place, notes),
+    })),
+  }))
+  const words = data.map(
+    ({ name, figure, plays, places }) =>
+      `“${name}” of ${figure}, ${plays} times: ` +
+      (places.map((place) => `${place.figure} (${place.words})`).join('; ') || 'nowhere else'),
+  )
+  return { data: { licks: data }, words: words.join('\n') || 'No phrase has a name yet.' }
 }

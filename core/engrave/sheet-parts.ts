@@ -223,12 +223,22 @@ function tabOf(figure: Figure, { from, to }: Stretch, context: FigureContext): T
   })
 }
 
+/** "Licks: his usual line from bar 2". */
+function lickWords({ licks = [], meter }: Figure): string {
+  const each = licks.map(
+    ({ name, startTicks }) => `“${name}” from bar ${Math.floor(startTicks / barTicks(meter)) + 1}`,
+  )
+  return each.length ? `Licks: ${each.join(', ')}` : ''
+}
+
 /** Its name, what it is and where, and what is noted of it. */
 function headOf(figure: Figure, context: FigureContext): Block {
   const { inner } = context.room
   const after = Math.max(52, figure.name.length * 4 * 0.58 + 4)
   const lines = wrap(figureWords(figure, context), inner - after, 2.8)
-  const note = figure.note ? wrap(figure.note, inner, 2.8) : []
+  const note = [figure.note ?? '', lickWords(figure)].flatMap((words) =>
+    words ? wrap(words, inner, 2.8) : [],
+  )
   const top = Math.max(6.5, lines.length * 3.6 + 2)
   return {
     height: top + note.length * 3.6,

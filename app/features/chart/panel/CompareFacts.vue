@@ -165,6 +165,7 @@ onBeforeUnmount(() => {
       </template>
     </section>
     <PassFacts :figure="figure" />
+    <LickFacts v-if="content.notes.length" :bench="bench" :figure="figure" @choose="emit('choose', $event)" />
     <section>
       <h2 class="small-head">Any two</h2>
       <div class="other pair">
