@@ -3,6 +3,8 @@ import { sectionTicks } from '../document/form'
 import { newPart } from '../document/new-song'
 import type { Section } from '../document/schema'
 import { readGrip } from '../fretboard/grips/grip'
+import type { Key } from '../music/pitch'
+import { romanChord } from '../music/roman'
 import { barTicks, beatTicks } from '../time/meter'
 import { readCall } from '../call/read-call'
 import { numberOf } from '../call/vocabulary'
@@ -78,9 +80,22 @@ function laidOut(
   return harmony
 }
 
+/** "I, V, vi, IV" as the chords of a key; undefined where fewer than two degrees stand. */
+function degreesAsChords(words: string, key: Key): string | undefined {
+  let count = 0
+  const chords = words.replaceAll(/[b#♭♯]?\b[IVivx]+[\w°#]*/g, (token) => {
+    const chord = romanChord(token, key)
+    if (chord !== undefined) count++
+    return chord ?? token
+  })
+  return count > 1 ? chords : undefined
+}
+
 /** The chords of a row with their places in a section; undefined when the words are no chords. */
 export function harmonyRow(call: string, section: Section, context: FormContext): HarmonyRow | undefined {
-  const { words, total, each } = trimmed(call, section)
+  const { words: typed, total, each } = trimmed(call, section)
+  const degrees = degreesAsChords(typed, section.key ?? context.song.key)
+  const words = degrees ?? typed
   const meter = section.bars[0]?.meter ?? FOUR
   const reading = readCall(words, {
     part,
@@ -96,7 +111,8 @@ export function harmonyRow(call: string, section: Section, context: FormContext)
   const equal = total !== undefined && each === undefined && !/\b(bars?|beats?|for)\b/i.test(words)
   const share = equal ? Math.round(total / reading.chords.length) : each
   const said = reading.chords.map((chord, index) => ({
-    symbol: context.sounding(chord.symbol),
+    // Degrees are of the key as it sounds; names are as they are called on the page.
+    symbol: degrees === undefined ? context.sounding(chord.symbol) : chord.symbol,
     lengthTicks: share ?? grips[index]?.lengthTicks ?? barTicks(meter),
   }))
   const round = said.reduce((sum, chord) => sum + chord.lengthTicks, 0)

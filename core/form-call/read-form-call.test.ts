@@ -120,3 +120,11 @@ describe('calls over the form', () => {
     expect(readSong(JSON.parse(JSON.stringify(applied.song))).ok).toBe(true)
   })
 })
+
+describe('chords by their degrees', () => {
+  it('are the chords of the key, whatever the names on the page', () => {
+    const named = { sounding: (symbol: string) => `${symbol}7` }
+    const harmony = after('verse 2: I VI III VII', named).sections[section('Verse 2')]!.harmony
+    expect(harmony.slice(0, 4).map(({ symbol }) => symbol)).toEqual(['Eb', 'Cb', 'Gb', 'Db'])
+  })
+})

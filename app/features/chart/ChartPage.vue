@@ -17,6 +17,7 @@ import { useLooping } from '~/stores/looping'
 import { useMarkPlace } from '~/stores/marking'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
+import type { Beside } from './beside'
 import { useBench, type BenchRow } from './benchKeys'
 import { benchShortcuts } from './benchShortcuts'
 import { useFollowFigure } from './followFigure'
@@ -73,11 +74,11 @@ const symbols = computed(() => {
 })
 
 /** What is compared, drawn under the figure to the same ruler. */
-const beside = shallowRef<{ title: string; content: Content }>()
+const beside = shallowRef<Beside>()
 const benchColumn = ref<HTMLElement>()
 const width = useElementWidth(benchColumn)
 const besideDrawing = computed(() => {
-  const player = part.value
+  const player = store.parts.find(({ id }) => id === beside.value?.partId) ?? part.value
   if (!beside.value || !figure.value || !player || width.value < 200) return undefined
   return engraveTab({
     figure: figure.value,

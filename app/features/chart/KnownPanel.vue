@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Content, Figure, Note } from '#core/document/schema'
 import { usePreferences } from '~/stores/preferences'
+import type { Beside } from './beside'
 import type { Bench } from './benchKeys'
 
 // Beside the bench: what is known of what stands there, page by page.
@@ -16,7 +17,7 @@ const emit = defineEmits<{
   draft: [notes: Note[]]
   hear: [content: Content]
   marks: [ids: string[]]
-  beside: [what: { title: string; content: Content } | undefined]
+  beside: [what: Beside | undefined]
   say: [words: string, startTicks: number]
 }>()
 const preferences = usePreferences()

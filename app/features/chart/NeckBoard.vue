@@ -99,6 +99,8 @@ function clickNeck(event: MouseEvent): void {
   if (!place) return
   if (!onGrip.value) {
     props.bench.fret(place.string, place.fret)
+    // Note after note; with Shift, notes at once.
+    if (!event.shiftKey) props.bench.moveTick(1)
     return
   }
   const strings =
@@ -133,7 +135,7 @@ const handWords = computed(() => {
 const neckWords = computed(() =>
   onGrip.value
     ? 'Click a fret to hold it, click again to mute the string.'
-    : 'The neck writes a note at the cursor: click string and fret.',
+    : 'Click string and fret: the note is written and the cursor goes on a step; with Shift it stays.',
 )
 </script>
 

@@ -3,9 +3,10 @@ import { comparable, type Comparable } from '#core/timeline/compare'
 import { contentDifferences } from '#core/document/differences'
 import { variationOf } from '#core/document/figure-layers'
 import { figureContent } from '#core/document/figure-content'
-import type { Content, Figure } from '#core/document/schema'
+import type { Figure } from '#core/document/schema'
 import { randomId } from '#platform/files'
 import { useSong } from '~/stores/song'
+import type { Beside } from '../beside'
 import type { Bench } from '../benchKeys'
 
 // Where the figure is played, what each pass plays, what differs: from its base, between two halves, from
@@ -14,7 +15,7 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{
   choose: [figureId: string]
   marks: [ids: string[]]
-  beside: [what: { title: string; content: Content } | undefined]
+  beside: [what: Beside | undefined]
 }>()
 const store = useSong()
 const { content } = props.bench

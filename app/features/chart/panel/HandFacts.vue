@@ -158,6 +158,7 @@ const ownWords = computed(() => {
         </ActButton>
       </p>
     </section>
+    <CopyStrum :bench="bench" :figure="figure" />
     <CheckField
       label="heard a little uneven, as a hand is"
       :model-value="preferences.values.humanFeel"

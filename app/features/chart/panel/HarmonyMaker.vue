@@ -5,6 +5,7 @@ import { intervalWords as semitoneWords } from '#core/fretboard/lines/harmony-li
 import type { Content, Figure } from '#core/document/schema'
 import { TONIC_ITEMS } from '~/composables/keyItems'
 import { useSong } from '~/stores/song'
+import type { Beside } from '../beside'
 import type { Bench } from '../benchKeys'
 import { useHarmony, type MadeVoice } from './harmonyWork'
 import { INTERVALS, intervalWords } from './intervals'
@@ -15,7 +16,7 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{
   choose: [figureId: string]
   hear: [content: Content]
-  beside: [what: { title: string; content: Content } | undefined]
+  beside: [what: Beside | undefined]
 }>()
 const store = useSong()
 const harmony = useHarmony({

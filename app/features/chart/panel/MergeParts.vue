@@ -6,6 +6,7 @@ import { randomId } from '#platform/files'
 import { usePlayingWork } from '~/composables/playingWork'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
+import type { Beside } from '../beside'
 import type { Bench } from '../benchKeys'
 import { figureTitle } from './figureTitle'
 import { placeWords } from './placeWords'
@@ -15,7 +16,7 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{
   choose: [figureId: string]
   hear: [content: Content]
-  beside: [what: { title: string; content: Content } | undefined]
+  beside: [what: Beside | undefined]
 }>()
 const store = useSong()
 const preferences = usePreferences()

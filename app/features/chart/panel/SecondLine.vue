@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Content, Figure, Note } from '#core/document/schema'
 import { useSong } from '~/stores/song'
+import type { Beside } from '../beside'
 import type { Bench } from '../benchKeys'
 
 // Two lines together: a harmony line made and kept linked, or checked; two parts for one player; another
@@ -10,7 +11,7 @@ const emit = defineEmits<{
   choose: [figureId: string]
   draft: [notes: Note[]]
   hear: [content: Content]
-  beside: [what: { title: string; content: Content } | undefined]
+  beside: [what: Beside | undefined]
 }>()
 const store = useSong()
 const { content } = props.bench
@@ -19,7 +20,7 @@ const followed = computed(() =>
 )
 const choose = (id: string): void => emit('choose', id)
 const hear = (what: Content): void => emit('hear', what)
-const beside = (what?: { title: string; content: Content }): void => emit('beside', what)
+const beside = (what?: Beside): void => emit('beside', what)
 </script>
 
 <template>

@@ -17,6 +17,7 @@ import { randomId } from '#platform/files'
 import { plain } from '#platform/plain'
 import { usePlayingWork } from '~/composables/playingWork'
 import { useSong } from '~/stores/song'
+import type { Beside } from '../beside'
 import type { Bench } from '../benchKeys'
 import { intervalWords } from './intervals'
 
@@ -34,7 +35,7 @@ export interface MadeVoice {
 interface Facts {
   bench: Bench
   figure: () => Figure
-  show: (what: { title: string; content: Content } | undefined) => void
+  show: (what: Beside | undefined) => void
 }
 
 /** The voices as one thing to look at or hear beside the figure. */
@@ -96,7 +97,7 @@ export function useHarmony({ bench, figure, show }: Facts) {
     }
     made.value = found
     const words = found.map(({ interval }) => intervalWords(interval)).join(' and ')
-    show({ title: `${words}, for ${to.name}`, content: together(found) })
+    show({ title: `${words}, for ${to.name}`, content: together(found), partId: to.id })
   }
   watch([() => voices.value.map(({ interval }) => interval).join(), kind, key, target, where], () => {
     if (made.value.length === 0) return
