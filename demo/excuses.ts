@@ -18,6 +18,7 @@ const WANTED: Record<string, readonly Wanted[]> = {
     { kind: 'outside note', about: 'root-eighths', why: 'Walks back down by half steps.' },
     { kind: 'outside note', about: 'lift-walk', why: 'Walks up to the fifth of the dominant.' },
     { kind: 'return', about: 'chorus3', why: 'Stays on its last chord; the turn upwards is left out.' },
+    { kind: 'reach', about: 'solo-third', why: 'Pulled off from the little finger: he reaches it.' },
   ],
   'cold-kiln': [
     { kind: 'outside note', about: 'threes', why: 'The half step above the root is the riff.' },

@@ -8,7 +8,7 @@ import type { BenchCursor } from './benchCursor'
 /** Two digits typed within this time are one fret. */
 const TWO_DIGITS_MS = 700
 /** What the bend key goes through, the usual full bend first; then no bend. */
-const BEND_SEMITONES = [2, 1, 0.5, 3]
+const BEND_SEMITONES = [2, 1, 0.5, 0.25, 3]
 
 export function useBenchNotes(cursor: BenchCursor) {
   const store = useSong()

@@ -34,11 +34,19 @@ interface Hold {
 }
 
 /** The most comfortable fingering; undefined when four fingers and a thumb cannot hold it. */
-export function fingerGrip(
+export const fingerGrip = (
   grip: Grip,
   part: Pick<Part, 'instrument'>,
   hand: Hand = USUAL_HAND,
-): Fingering | undefined {
+): Fingering | undefined => fingerings(grip, part, hand, 1)[0]
+
+/** The most comfortable fingerings, best first; empty when four fingers and a thumb cannot hold the grip. */
+export function fingerings(
+  grip: Grip,
+  part: Pick<Part, 'instrument'>,
+  hand: Hand = USUAL_HAND,
+  count = 6,
+): Fingering[] {
   const held = grip.strings
     .flatMap((string, index): Held[] => (string.fret ? [{ string: index + 1, fret: string.fret }] : []))
     .sort((a, b) => a.fret - b.fret || b.string - a.string)
@@ -50,7 +58,7 @@ export function fingerGrip(
     inner: innerMuted(grip),
     placeMm: new Map(held.map(({ fret }) => [fret, fingerPlaceMm(fret + capo, scaleLengthMm)])),
   }
-  let best: { holds: Hold[]; cost: number } | undefined
+  const best: { holds: Hold[]; cost: number }[] = []
   for (const holds of holdings(held, grip)) {
     if (
       holds.some((hold) =>
@@ -59,9 +67,12 @@ export function fingerGrip(
     )
       continue
     const cost = costOf(holds, frame)
-    if (!best || cost < best.cost) best = { holds, cost }
+    if (best.length === count && cost >= best[count - 1]!.cost) continue
+    const at = best.findIndex((other) => cost < other.cost)
+    best.splice(at === -1 ? best.length : at, 0, { holds, cost })
+    if (best.length > count) best.pop()
   }
-  return best && told(best.holds, frame)
+  return best.map((one) => told(one.holds, frame))
 }
 
 /**

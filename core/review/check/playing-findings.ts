@@ -1,13 +1,11 @@
 // What no hand can play as it is written: grips out of reach, notes that lie over each other on
 // a string, leaps between notes that follow at once.
-import { group } from 'd3-array'
 import { gripFacts } from '../../fretboard/grips/grip'
 import { lineProblems } from '../../fretboard/lines/line-problems'
 import { inTimeOrder } from '../../fretboard/lines/line'
-import { USUAL_HAND } from '../../fretboard/hand'
-import { fingerPlaceMm } from '../../instrument/neck'
+import { handAdvice } from '../../fretboard/hand-advice'
 import { figureContent } from '../../document/figure-content'
-import type { Content, Figure, Note, Part, Song } from '../../document/schema'
+import type { Content, Figure, Note, Song } from '../../document/schema'
 import { TICKS_PER_QUARTER } from '../../time/meter'
 import { figureWords, finding, type Finding } from './finding'
 
@@ -34,7 +32,10 @@ function figurePlaying(song: Song, figure: Figure): Finding[] {
     found.push(
       finding(['playing', 'wrong'], `${where(startTicks)}: ${text}.`, at(startTicks), { facts: [text] }),
     )
-  for (const { note, words } of [...overlaps(content), ...stretches(content, part), ...leaps(content)])
+  for (const { kind, startTicks, words, facts } of handAdvice(content, part))
+    if (kind === 'stretch')
+      found.push(finding(['reach', 'look'], `${where(startTicks)}: ${words}.`, at(startTicks), { facts }))
+  for (const { note, words } of [...overlaps(content), ...leaps(content)])
     found.push(
       finding([words.kind, words.severity], `${where(note.startTicks)}: ${words.text}`, at(note.startTicks), {
         facts: [note.string, note.fret],
@@ -45,7 +46,7 @@ function figurePlaying(song: Song, figure: Figure): Finding[] {
 
 interface Said {
   note: Note
-  words: { kind: 'overlapping notes' | 'reach' | 'leap'; severity: 'wrong' | 'look'; text: string }
+  words: { kind: 'overlapping notes' | 'leap'; severity: 'wrong' | 'look'; text: string }
 }
 
 /** A string sounds one note at a time. */
@@ -57,22 +58,6 @@ function overlaps({ notes }: Content): Said[] {
     if (!before || before.startTicks + before.lengthTicks <= note.startTicks) return []
     const text = `two notes on string ${note.string} at once: frets ${before.fret} and ${note.fret}.`
     return [{ note, words: { kind: 'overlapping notes', severity: 'wrong', text } }]
-  })
-}
-
-/** Notes struck together that the fingers cannot span. */
-function stretches({ notes }: Content, part: Part): Said[] {
-  const { capo, scaleLengthMm } = part.instrument
-  const place = (fret: number): number => fingerPlaceMm(fret + capo, scaleLengthMm)
-  const fretted = notes.filter(({ fret }) => fret > 0)
-  return [...group(fretted, ({ startTicks }) => startTicks).values()].flatMap((together): Said[] => {
-    const frets = together.map(({ fret }) => fret)
-    const reach = place(Math.max(...frets)) - place(Math.min(...frets))
-    if (reach <= USUAL_HAND.cautionMm) return []
-    const text =
-      `${Math.round(reach)} mm between notes struck together: stop at pain, play one of them on another ` +
-      'string, ask a qualified teacher.'
-    return [{ note: together[0]!, words: { kind: 'reach', severity: 'look', text } }]
   })
 }
 

@@ -158,6 +158,7 @@ const ownWords = computed(() => {
         </ActButton>
       </p>
     </section>
+    <LeftHand :bench="bench" :figure="figure" />
     <CopyStrum :bench="bench" :figure="figure" />
     <CheckField
       label="heard a little uneven, as a hand is"

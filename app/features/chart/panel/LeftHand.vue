@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { fingerProgression } from '#core/fretboard/grips/finger-progression'
+import { fingeredGrip } from '#core/fretboard/grips/fingering'
+import { movedFingers, withMove, type MovedFinger } from '#core/fretboard/grips/moved-finger'
+import { handAdvice } from '#core/fretboard/hand-advice'
+import { barTicks, countWords } from '#core/time/meter'
+import type { Figure } from '#core/document/schema'
+import { randomId } from '#platform/files'
+import { usePreferences } from '~/stores/preferences'
+import type { Bench } from '../benchKeys'
+import { placeWords } from './placeWords'
+
+// The fretting hand: what to say to it about the line, fingers chosen for each other, a stretch that one
+// finger can spare by moving in time.
+const props = defineProps<{ bench: Bench; figure: Figure }>()
+const preferences = usePreferences()
+const { content, part } = props.bench
+const place = (at: number): string => placeWords(props.figure, at)
+const advice = computed(() => (part.value ? handAdvice(content.value, part.value, preferences.hand) : []))
+const moves = computed(() => (part.value ? movedFingers(content.value, part.value, preferences.hand) : []))
+const steps = computed(() =>
+  part.value
+    ? fingerProgression(
+        content.value.grips.map(({ grip }) => grip),
+        part.value,
+        preferences.hand,
+      )
+    : [],
+)
+const reasons = computed(() =>
+  content.value.grips.flatMap(({ id, startTicks }, index) => {
+    const because = steps.value[index]?.because
+    return because ? [{ id, startTicks, because }] : []
+  }),
+)
+function finger(): void {
+  props.bench.edit('fingers chosen for the next shapes', {
+    ...content.value,
+    grips: content.value.grips.map((span, index) => {
+      const step = steps.value[index]
+      return step ? { ...span, grip: fingeredGrip(span.grip, step.fingering) } : span
+    }),
+  })
+}
+const moveWords = ({ atTicks, from, to }: MovedFinger): string =>
+  `move one finger from string ${from.string} fret ${from.fret} to string ${to.string} fret ${to.fret} on ` +
+  `${countWords(props.figure.meter, atTicks % barTicks(props.figure.meter))}: ` +
+  'one move, nothing is plucked otherwise'
+const move = (one: MovedFinger): boolean =>
+  props.bench.edit('one finger moves in time', withMove(content.value, one, randomId))
+const SHOWN = 8
+</script>
+
+<template>
+  <section data-test="left-hand">
+    <h2 class="small-head">Fretting hand</h2>
+    <ul class="other">
+      <li v-for="one in moves" :key="one.spanId" class="evidence">
+        <ActButton kind="link" @click="bench.go('grips', one.atTicks)">{{ place(one.atTicks) }}</ActButton>{{
+          `: ${moveWords(one)}`
+        }}
+        <ActButton class="small" data-test="move-finger" @click="move(one)">Do it so</ActButton>
+      </li>
+      <li
+        v-for="one in advice.slice(0, SHOWN)"
+        :key="`${one.noteId}${one.kind}`"
+        :class="{ attention: one.kind === 'stretch' }"
+      >
+        <ActButton kind="link" @click="bench.go(bench.row.value, one.startTicks)">{{
+          place(one.startTicks)
+        }}</ActButton>{{ `: ${one.words}` }}
+      </li>
+    </ul>
+    <p v-if="advice.length > SHOWN" class="other quiet">and {{ advice.length - SHOWN }} more places</p>
+    <template v-if="content.grips.length > 1">
+      <ul class="other">
+        <li v-for="one in reasons.slice(0, SHOWN)" :key="one.id">
+          <ActButton kind="link" @click="bench.go('grips', one.startTicks)">{{
+            place(one.startTicks)
+          }}</ActButton>{{ `: ${one.because}` }}
+        </li>
+      </ul>
+      <ActButton class="small" data-test="finger-grips" @click="finger">
+        Finger the grips for each other
+      </ActButton>
+    </template>
+    <p v-if="!advice.length && !moves.length && content.grips.length < 2" class="other quiet">
+      Nothing to say to the fretting hand here.
+    </p>
+  </section>
+</template>

@@ -1,0 +1,122 @@
+import { describe, expect, it } from 'vitest'
+import type { Content, Grip, Stroke } from '../document/schema'
+import { TICKS_PER_QUARTER } from '../time/meter'
+import { guitar, said } from '../../tests/support/said-line'
+import { HANDS, USUAL_HAND } from './hand'
+import { fingerProgression } from './grips/finger-progression'
+import { fingerings } from './grips/fingering'
+import { readGrip } from './grips/grip'
+import { movedFingers, withMove } from './grips/moved-finger'
+import { handAdvice } from './hand-advice'
+
+const kindsOf = (call: string): string[] => handAdvice(said(call), guitar).map(({ kind }) => kind)
+const grip = (text: string): Grip => readGrip(text, 6)!
+
+describe('what is said to the fretting hand', () => {
+  it('rolls one finger over neighbouring strings at one fret, not where there is time or a slur', () => {
+    expect(kindsOf('G 7, B 7')).toEqual(['roll'])
+    expect(handAdvice(said('G 7, B 7'), guitar)[0]!.words).toContain('from string 3 to 2')
+    expect(kindsOf('G 7, high E 7')).toEqual([])
+    expect(kindsOf('G open, B open')).toEqual([])
+  })
+  it('puts fingers behind a bend, and says when there are none', () => {
+    const [helped] = handAdvice(said('B 8 bend 2'), guitar)
+    expect(helped).toMatchObject({ kind: 'helper' })
+    expect(helped!.words).toContain('the first and second behind it')
+    expect(handAdvice(said('B 1 bend 2'), guitar)[0]!.words).toContain('nothing helps it')
+    expect(kindsOf('B 8 bend 0.5')).toEqual([])
+  })
+  it('warns of a stretch between notes together, slurred or still ringing, not of one that is slid', () => {
+    expect(kindsOf('low E 1 + A 7')).toEqual(['stretch'])
+    expect(kindsOf('low E 1 hammer 7')).toEqual(['stretch'])
+    expect(kindsOf('low E 1 slide 7')).toEqual([])
+    expect(kindsOf('low E 1, A 7')).toEqual([])
+    const small = HANDS.find(({ name }) => name.startsWith('Child'))!
+    expect(handAdvice(said('low E 1 hammer 4'), guitar, USUAL_HAND)).toEqual([])
+    expect(handAdvice(said('low E 1 hammer 4'), guitar, small)).toHaveLength(1)
+  })
+})
+
+describe('fingers chosen for the next shape', () => {
+  it('are among the best of each grip, rising in cost', () => {
+    const costs = fingerings(grip('x32010'), guitar).map(({ difficulty }) => difficulty)
+    expect(costs.length).toBeGreaterThan(1)
+    expect(costs).toEqual(costs.toSorted((a, b) => a - b))
+  })
+  it('keep a finger where it is, and say so', () => {
+    // Alone an E minor is taken with the first two fingers or the second and third; before a G the third
+    // moves.
+    const steps = fingerProgression([grip('x02210'), grip('x32010'), grip('x02210')], guitar)
+    const [first, second] = steps.map((step) => step!.fingering.fingers)
+    const kept = first!.filter((finger, index) => finger && finger === second![index])
+    expect(kept.length).toBeGreaterThanOrEqual(2)
+  })
+  it('give the reason where they are not the easiest alone', () => {
+    const rows = [
+      ['022000', '320003'],
+      ['x02220', 'xx0232'],
+      ['x32010', 'x03211'],
+      ['022100', 'x02220', 'x24442'],
+      ['320033', 'x32033', 'xx0233'],
+    ]
+    const reasons = rows.flatMap((row) =>
+      fingerProgression(row.map(grip), guitar).flatMap((step) => step?.because ?? []),
+    )
+    expect(reasons.length).toBeGreaterThan(0)
+    for (const reason of reasons) expect(reason).toMatch(/stays where it is|slides along its string/)
+  })
+  it('begin anew after a grip nobody can hold', () => {
+    const [first, none, last] = fingerProgression(
+      [grip('x32010'), grip('1-3-5-7-9-11'), grip('320003')],
+      guitar,
+    )
+    expect(first).toBeDefined()
+    expect(none).toBeUndefined()
+    expect(last).toBeDefined()
+  })
+})
+
+describe('a stretch spared by one finger that moves in time', () => {
+  const Q = TICKS_PER_QUARTER
+  const pluck = (at: number, string: number): Stroke => ({
+    id: `s${at}`,
+    startTicks: at * Q,
+    lengthTicks: Q,
+    direction: 'fingers',
+    strings: [string],
+    accent: false,
+    dead: false,
+    choke: false,
+  })
+  const plucked = (...strings: number[]): Content => ({
+    notes: [],
+    mutes: [],
+    strokes: strings.map((string, at) => pluck(at, string)),
+    grips: [{ id: 'g', startTicks: 0, lengthTicks: 4 * Q, grip: grip('3xx6x8') }],
+  })
+  const wide: Content = {
+    ...plucked(6, 3, 1, 1),
+    grips: [{ id: 'g', startTicks: 0, lengthTicks: 4 * Q, grip: grip('3xx6x8') }],
+  }
+  it('is one move, when the one end is done before the other begins', () => {
+    const [move] = movedFingers(wide, guitar)
+    expect(move).toMatchObject({ atTicks: 2 * Q, from: { string: 6, fret: 3 }, to: { string: 1, fret: 8 } })
+    const moved = withMove(wide, move!, () => crypto.randomUUID())
+    expect(moved.grips.map(({ startTicks, lengthTicks }) => [startTicks, lengthTicks])).toEqual([
+      [0, 2 * Q],
+      [2 * Q, 2 * Q],
+    ])
+    expect(moved.strokes).toEqual(wide.strokes)
+    expect(movedFingers(moved, guitar)).toEqual([])
+  })
+  it('is not proposed where the ends take turns, nor for a stretch that is none', () => {
+    expect(movedFingers({ ...wide, strokes: plucked(6, 1, 6, 1).strokes }, guitar)).toEqual([])
+    expect(movedFingers({ ...wide, grips: [{ ...wide.grips[0]!, grip: grip('x32010') }] }, guitar)).toEqual(
+      [],
+    )
+  })
+  it('reads notes as well as strokes', () => {
+    const notes = said('low E 3, G 6, high E 8').notes
+    expect(movedFingers({ ...wide, strokes: [], notes }, guitar)).toHaveLength(1)
+  })
+})
