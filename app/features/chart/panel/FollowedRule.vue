@@ -12,7 +12,11 @@ import { placeWords } from './placeWords'
 // typed at the note.
 const props = defineProps<{ bench: Bench; figure: Figure }>()
 const store = useSong()
-const { part, note } = props.bench
+const { part, content, tick } = props.bench
+/** The note at the cursor, on whatever string the cursor is. */
+const note = computed(
+  () => props.bench.note.value ?? content.value.notes.find(({ startTicks }) => startTicks === tick.value),
+)
 const rule = computed(() => props.figure.derivedFrom!)
 const semitonesSchema = z.int().min(-24).max(24)
 const place = (at: number): string => placeWords(props.figure, at)

@@ -62,7 +62,11 @@ const setKey = (set: Partial<Key>): void => {
 const targetPart = computed(() => store.song?.parts[target.value])
 
 /** The note at the cursor in a made line, for an exception typed there. */
-const lead = computed(() => props.bench.note.value)
+const lead = computed(
+  () =>
+    props.bench.note.value ??
+    props.bench.content.value.notes.find(({ startTicks }) => startTicks === props.bench.tick.value),
+)
 const semitonesSchema = z.int().min(-24).max(24)
 const atCursor = (voice: MadeVoice): number | undefined => {
   const index = voice.line.notes.findIndex(({ id }) => id === lead.value?.id)
