@@ -9,6 +9,7 @@ import type { Given } from '#core/listen/analysis'
 import { analyse } from '#core/listen/analyse'
 import { draftPlaces, type OnString } from '#core/fretboard/lines/draft-places'
 import { draftNotes, type DraftNote } from '#core/listen/draft/draft'
+import { kickAccents } from '#core/listen/draft/kick'
 import type { DraftWish } from '#core/listen/draft/strokes'
 import { interpret } from '#core/listen/interpret'
 import { choosePulse } from '#core/listen/pulse-choice'
@@ -25,6 +26,7 @@ export type AnalysisTask =
   | { want: 'again'; given: Given }
   | { want: 'alignment'; first: Recording; second: Recording }
   | { want: 'draft'; recording: Recording; wish: DraftWish; part: Part; key: Key }
+  | { want: 'kick'; recording: Recording }
   | { want: 'recording check'; song: Song; nameShift: number; recording?: Recording | undefined }
   | { want: 'proof'; song: Song; place: Place; readings: DoubtReading[]; nameShift: number; excerpt: Excerpt }
 /** A note that is heard, on its string. */
@@ -71,38 +73,40 @@ async function answer(task: AnalysisTask): Promise<unknown> {
       })
     case 'again':
       return sound ? interpret(sound, task.given, job) : undefined
-    case 'draft': {
-      const notes = await draftNotes(task.recording, task.wish, pffft(await loadFft()), job)
-      const places = draftPlaces(notes, task.part, task.key)
-      return notes.flatMap((note, index): PlacedDraft[] => {
-        const place = places[index]
-        return place ? [{ ...note, ...place }] : []
-      })
-    }
+    case 'draft':
+      return placedDraft(task)
+    case 'kick':
+      return kickAccents(task.recording, pffft(await loadFft()), job)
     case 'recording check': {
       if (task.recording) againstRecording = recordingCheck(task.recording, pffft(await loadFft()))
       return againstRecording?.(task.song, job, task.nameShift) ?? []
     }
     case 'proof':
       return proveDoubt(task, task.excerpt, pffft(await loadFft()), job)
-    case 'alignment': {
-      const makeFft = pffft(await loadFft())
-      const [first, second] = [
-        await takeIn(task.first, makeFft, job),
-        await takeIn(task.second, makeFft, job),
-      ]
-      const alignment = await alignRecordings(
-        chromaFrames(first.pitches, first.durationSeconds),
-        chromaFrames(second.pitches, second.durationSeconds),
-        job,
-      )
-      return {
-        alignment,
-        beats: choosePulse(second.tracks, second.onsets)?.beats ?? [],
-        tuningCents: second.tuning.cents ?? 0,
-      } satisfies Compared
-    }
+    case 'alignment':
+      return aligned(task.first, task.second)
   }
+}
+
+async function placedDraft(task: Extract<AnalysisTask, { want: 'draft' }>): Promise<PlacedDraft[]> {
+  const notes = await draftNotes(task.recording, task.wish, pffft(await loadFft()), job)
+  const places = draftPlaces(notes, task.part, task.key)
+  return notes.flatMap((note, index): PlacedDraft[] => {
+    const place = places[index]
+    return place ? [{ ...note, ...place }] : []
+  })
+}
+
+async function aligned(one: Recording, other: Recording): Promise<Compared> {
+  const makeFft = pffft(await loadFft())
+  const [first, second] = [await takeIn(one, makeFft, job), await takeIn(other, makeFft, job)]
+  const alignment = await alignRecordings(
+    chromaFrames(first.pitches, first.durationSeconds),
+    chromaFrames(second.pitches, second.durationSeconds),
+    job,
+  )
+  const beats = choosePulse(second.tracks, second.onsets)?.beats ?? []
+  return { alignment, beats, tuningCents: second.tuning.cents ?? 0 }
 }
 
 let busy: Promise<void> = Promise.resolve()

@@ -7,10 +7,8 @@ import { analysisWorker } from '~/composables/songFiles'
 import type { PlacedDraft } from '../../../workers/analysis.worker'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
-import { useTransport } from '~/stores/transport'
+import { useExcerpt } from './recordExcerpt'
 
-/** So much around a stretch is handed over with it. */
-const MARGIN_SECONDS = 0.5
 const MIDDLE_PAN = 0.15
 
 function sideOf({ pan, role }: Part): DraftSide {
@@ -20,7 +18,7 @@ function sideOf({ pan, role }: Part): DraftSide {
 
 /** Notes in seconds of the recording; undefined when there is no recording or it was stopped. */
 export function useDraft() {
-  const transport = useTransport()
+  const excerptOf = useExcerpt()
   const hearing = useHearing()
   const store = useSong()
   let session: Session | undefined
@@ -28,13 +26,9 @@ export function useDraft() {
   void hearing.recall()
 
   return async (part: Part, span: { from: number; to: number }): Promise<PlacedDraft[] | undefined> => {
-    const recording = transport.recording()
-    if (!recording) return undefined
-    const { sampleRate } = recording
-    const first = Math.max(0, Math.round((span.from - MARGIN_SECONDS) * sampleRate))
-    const last = Math.round((span.to + MARGIN_SECONDS) * sampleRate)
-    const channels = recording.channels.slice(0, 2).map((channel) => channel.slice(first, last))
-    const offset = first / sampleRate
+    const excerpt = excerptOf(span)
+    if (!excerpt) return undefined
+    const { channels, sampleRate, offset } = excerpt
     const open = part.tuning.openMidi.map((_, index) => soundingMidi(part, index + 1, 0))
     if (!session?.alive()) session = openSession(analysisWorker)
     const asked = session.ask<PlacedDraft[]>(
