@@ -2,6 +2,7 @@
 import { barTicks } from '../time/meter'
 import { timeMap, type TimeMap } from '../time/beat-grid'
 import type { Bar, Section, Song, Source } from './schema'
+import { placementsOver } from './versions'
 
 export const orderedSections = (song: Song): Section[] => song.sectionOrder.map((id) => song.sections[id]!)
 export const orderedParts = (song: Song) => song.partOrder.map((id) => song.parts[id]!)
@@ -47,10 +48,15 @@ export function mainSource(song: Song): Source | undefined {
     .sort((a, b) => a.rank - b.rank)[0]
 }
 
-/** The song as if one of its sources were the main one: for listening to another recording. */
+/**
+ * The song as if one of its sources were the main one: for listening to another recording, with the versions
+ * of figures that it has.
+ */
 export function overSource(song: Song, sourceId: string): Song {
   const source = song.sources[sourceId]
-  return source ? { ...song, sources: { ...song.sources, [sourceId]: { ...source, rank: 0 } } } : song
+  if (!source) return song
+  const sources = { ...song.sources, [sourceId]: { ...source, rank: 0 } }
+  return { ...song, sources, placements: placementsOver(song, sourceId) }
 }
 
 const maps = new WeakMap<Song, TimeMap | null>()

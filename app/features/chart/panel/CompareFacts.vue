@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { comparable, type Comparable } from '#core/timeline/compare'
 import { contentDifferences } from '#core/document/differences'
+import { mainSource } from '#core/document/form'
 import { variationOf } from '#core/document/figure-layers'
 import { isBass } from '#core/instrument/instruments'
 import { figureContent } from '#core/document/figure-content'
@@ -45,6 +46,27 @@ function newVariation(): void {
   )
     emit('choose', id)
 }
+/** Other recordings of the song: how one of them has the figure is kept as its version. */
+const takes = computed(() =>
+  Object.values(store.song?.sources ?? {})
+    .filter(({ id, audioHash }) => audioHash !== undefined && id !== mainId.value)
+    .map(({ id, name }) => ({ title: `as “${name}” has it`, value: id })),
+)
+const mainId = computed(() => (store.song ? mainSource(store.song)?.id : undefined))
+function newVersion(sourceId: string): void {
+  const source = store.song?.sources[sourceId]
+  if (!source) return
+  const id = randomId()
+  const name = `${props.figure.name.slice(0, 50)}, ${source.name}`.slice(0, 80)
+  const figure = { ...variationOf(props.figure, { id, name }), sourceId }
+  if (store.run('addFigure', { figure })) emit('choose', id)
+}
+const versionWords = computed(() => {
+  const source = props.figure.sourceId ? store.song?.sources[props.figure.sourceId] : undefined
+  return base.value && source
+    ? `The version of “${source.name}”: played instead of “${base.value.name}” while that is listened to.`
+    : ''
+})
 const release = (): boolean => store.run('releaseFigure', { figureId: props.figure.id, from: 'variationOf' })
 
 // Any two side by side.
@@ -133,6 +155,7 @@ onBeforeUnmount(() => {
     <section>
       <h2 class="small-head">{{ base ? `Varies “${base.name}”` : 'Variations' }}</h2>
       <template v-if="base">
+        <p v-if="versionWords" class="other evidence" data-test="version">{{ versionWords }}</p>
         <ul class="other" data-test="from-base">
           <li v-for="difference in fromBase.slice(0, 12)" :key="difference.text">
             <ActButton kind="link" @click="bench.go(bench.row.value, difference.startTicks)">
@@ -163,7 +186,16 @@ onBeforeUnmount(() => {
             >
           </li>
         </ul>
-        <ActButton class="small" data-test="new-variation" @click="newVariation"> New variation </ActButton>
+        <p class="other row">
+          <ActButton class="small" data-test="new-variation" @click="newVariation">New variation</ActButton>
+          <MenuButton
+            v-if="takes.length"
+            label="New version"
+            :items="takes"
+            data-test="new-version"
+            @choose="newVersion"
+          />
+        </p>
       </template>
     </section>
     <PassFacts :figure="figure" />
