@@ -295,7 +295,15 @@ export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => un
   addPlacedFigures: (song, roll) => {
     const figure = aFigure(song, roll)
     const places = [placement(song, roll), { ...placement(song, roll), partId: figure.partId }]
-    return { what: 'lines', figures: [figure], placements: places.slice(0, roll.below(3)) }
+    const figureId = idOf(song.figures, roll)
+    const partId = own(song.figures, figureId)?.partId ?? ''
+    return {
+      what: 'lines',
+      figures: [figure],
+      placements: places.slice(0, roll.below(3)),
+      ...(roll.chance(0.3) ? { part: { ...aPart(roll), id: figure.partId } } : {}),
+      ...(roll.chance(0.3) ? { changes: [{ figureId, set: figureSet(song, partId, roll) }] } : {}),
+    }
   },
   bringInPart: (song, roll) => {
     const figure = aFigure(song, roll)

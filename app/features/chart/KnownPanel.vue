@@ -89,6 +89,7 @@ defineExpose({
           @draft="emit('draft', $event)"
           @hear="emit('hear', $event)"
         />
+        <OverdubFacts :bench="bench" :figure="figure" @choose="emit('choose', $event)" />
         <FromRecord :bench="bench" :figure="figure" class="from-record" @draft="emit('draft', $event)" />
       </template>
       <HandFacts v-else-if="page === 'hand'" :bench="bench" :figure="figure" />
