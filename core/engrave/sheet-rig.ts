@@ -2,13 +2,14 @@
 import { orderedSections } from '../document/form'
 import type { Part, Song } from '../document/schema'
 import { rigLines } from '../timeline/rig'
-import { text, type Primitive } from './primitives'
+import { line, text, type Primitive } from './primitives'
 import { wrap, type Block } from './sheet-blocks'
 
 const SIZE = 2.8
 const LINE = 3.8
 const PADDING = 2.5
 const INDENT = 26
+const HAIRLINE = 0.15
 
 interface Entry {
   head: string
@@ -48,6 +49,7 @@ export function rigBlocks(song: Song, part: Part, inner: number, sectionId?: str
     y += LINE * Math.max(heads.length, words.length) + 0.6
   }
   const height = y + PADDING - 1
-  const box: Primitive = { kind: 'rect', x: 0, y: 0, width: inner, height, stroke: 'rule' }
-  return [{ height: height + 3, keepWithNext: true, primitives: [box, ...shapes] }]
+  const corners = [0, height].map((at) => line(0, at, inner, at, HAIRLINE, 'quiet'))
+  const sides = [0, inner].map((at) => line(at, 0, at, height, HAIRLINE, 'quiet'))
+  return [{ height: height + 3, keepWithNext: true, primitives: [...corners, ...sides, ...shapes] }]
 }

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, openDemo, saved, test, violations } from './support'
+import { COLOURS, expect, openDemo, saved, test, violations } from './support'
 import { pick } from './pick'
 
 const SALT = 'salt-on-the-signal'
@@ -336,10 +336,10 @@ for (const scheme of ['light', 'dark'] as const) {
     test.slow()
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' })
     await openDemo(page, 'chart?figure=solo-lead')
-    for (const name of ['grip', 'line', 'hand', 'second', 'compare', 'say']) {
+    for (const name of ['grip', 'line', 'hand', 'neck', 'second', 'compare', 'say']) {
       await tab(page, name)
       await page.waitForTimeout(300)
-      expect(await violations(page), name).toEqual([])
+      expect(await violations(page, scheme === 'dark' ? COLOURS : undefined), name).toEqual([])
     }
   })
 }

@@ -1,7 +1,7 @@
 // Every page at the sizes it is used at: nothing scrolls sideways, no control is cut off or covered by
 // another.
 import type { Page } from '@playwright/test'
-import { expect, openShelf, test } from './support'
+import { expect, goWithin, openShelf, test } from './support'
 
 const SIZES = [
   { name: 'tablet', width: 820, height: 1180 },
@@ -81,13 +81,13 @@ for (const { name, width, height } of SIZES) {
     await openShelf(page)
     expect(await unreachable(page), 'shelf').toEqual([])
     for (const step of STEPS) {
-      await page.goto(`/song/salt-on-the-signal/${step}`)
+      await goWithin(page, `/song/salt-on-the-signal/${step}`)
       await expect(page.getByTestId('save-state')).toBeVisible()
       await page.getByText('loading the recording').waitFor({ state: 'detached' })
       await page.waitForTimeout(300)
       expect(await unreachable(page), step).toEqual([])
       if (!step.startsWith('chart')) continue
-      for (const tab of ['line', 'hand', 'second', 'compare', 'say']) {
+      for (const tab of ['line', 'hand', 'neck', 'second', 'compare', 'say']) {
         await page.getByTestId(`tab-${tab}`).click()
         await page.waitForTimeout(150)
         expect(await unreachable(page), `${step}, ${tab}`).toEqual([])

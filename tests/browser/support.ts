@@ -126,9 +126,11 @@ function takeOutDrawings(): void {
 }
 
 /** Says what axe finds, in a line each. */
-export async function violations(page: Page): Promise<string[]> {
+/** `only`: of the rules these. In the dark the same page has other colours and nothing else. */
+export async function violations(page: Page, only?: readonly string[]): Promise<string[]> {
   await page.evaluate(takeOutDrawings)
-  const { violations: found } = await new AxeBuilder({ page }).analyze()
+  const axe = new AxeBuilder({ page })
+  const { violations: found } = await (only ? axe.withRules([...only]) : axe).analyze()
   await page.evaluate(() => (window as { putBack?: () => void }).putBack?.())
   return found.map(
     (violation) =>
@@ -287,3 +289,15 @@ export const heardOnsets = (page: Page): Promise<{ left: number[]; right: number
     }
     return { left: onsets(heard.left, 0.3), right: onsets(heard.right, 0.2) }
   })
+
+/** Rules of accessibility that the colours of a theme decide. */
+export const COLOURS = ['color-contrast'] as const
+/** Goes to another page as a link does: what is loaded stays loaded. */
+export async function goWithin(page: Page, address: string): Promise<void> {
+  await page.evaluate((to) => {
+    const { useNuxtApp } = window as unknown as {
+      useNuxtApp: () => { $router: { push: (to: string) => Promise<unknown> } }
+    }
+    return useNuxtApp().$router.push(to)
+  }, address)
+}

@@ -83,7 +83,7 @@ function setMeter(value: string): void {
         @update:model-value="setMeter"
       />
       <SelectField
-        label="Counted in"
+        label="Subdivision"
         :items="SUBDIVISIONS"
         :model-value="song.feel.subdivision"
         @update:model-value="store.run('setFacts', { feel: { ...song.feel, subdivision: $event } })"

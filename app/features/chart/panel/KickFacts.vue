@@ -65,15 +65,14 @@ function show(): void {
     title: 'Kick drum, as heard',
     content: {
       ...EMPTY_CONTENT,
-      strokes: (kick.value ?? []).map(({ tick, strength }, index) => ({
+      notes: (kick.value ?? []).map(({ tick, strength }, index) => ({
         id: `kick${index}`,
+        string: props.bench.strings.value,
+        fret: 0,
         startTicks: tick,
         lengthTicks: step.value,
-        direction: 'down',
-        strings: [],
-        accent: strength > STRONG,
-        dead: false,
-        choke: false,
+        articulations: [{ kind: 'dead' }],
+        ...(strength > STRONG ? { accent: true } : {}),
       })),
     },
   })

@@ -2,7 +2,7 @@
 import { fingerProgression } from '#core/fretboard/grips/finger-progression'
 import { fingeredGrip } from '#core/fretboard/grips/fingering'
 import { movedFingers, withMove, type MovedFinger } from '#core/fretboard/grips/moved-finger'
-import { handAdvice } from '#core/fretboard/hand-advice'
+import { handAdvice, type HandAdvice } from '#core/fretboard/hand-advice'
 import { barTicks, countWords } from '#core/time/meter'
 import type { Figure } from '#core/document/schema'
 import { randomId } from '#platform/files'
@@ -16,7 +16,13 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const preferences = usePreferences()
 const { content, part } = props.bench
 const place = (at: number): string => placeWords(props.figure, at)
-const advice = computed(() => (part.value ? handAdvice(content.value, part.value, preferences.hand) : []))
+/** The same advice at several places is said once. */
+const advice = computed(() => {
+  const all = part.value ? handAdvice(content.value, part.value, preferences.hand) : []
+  const said = new Map<string, HandAdvice[]>()
+  for (const one of all) said.set(one.words, [...(said.get(one.words) ?? []), one])
+  return [...said].map(([words, places]) => ({ words, places, kind: places[0]!.kind }))
+})
 const moves = computed(() => (part.value ? movedFingers(content.value, part.value, preferences.hand) : []))
 const steps = computed(() =>
   part.value
@@ -63,12 +69,15 @@ const SHOWN = 8
       </li>
       <li
         v-for="one in advice.slice(0, SHOWN)"
-        :key="`${one.noteId}${one.kind}`"
+        :key="one.words"
         :class="{ attention: one.kind === 'stretch' }"
       >
-        <ActButton kind="link" @click="bench.go(bench.row.value, one.startTicks)">{{
-          place(one.startTicks)
-        }}</ActButton>{{ `: ${one.words}` }}
+        <template v-for="(at, index) in one.places" :key="at.noteId"
+          >{{ index ? '; ' : ''
+          }}<ActButton kind="link" @click="bench.go(bench.row.value, at.startTicks)">{{
+            place(at.startTicks)
+          }}</ActButton></template
+        >{{ `: ${one.words}` }}
       </li>
     </ul>
     <p v-if="advice.length > SHOWN" class="other quiet">and {{ advice.length - SHOWN }} more places</p>

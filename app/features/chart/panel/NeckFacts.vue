@@ -133,7 +133,7 @@ const gripDots = (grip: Grip, rootString: number): NeckDot[] =>
           {{ store.stringLabel(part, string) }}
         </ActButton>
       </div>
-      <p class="other along" data-test="along">
+      <p class="along" data-test="along">
         <span v-for="place in along" :key="place.fret"
           ><b>{{ place.degree === '1' ? 'R' : pretty(place.degree) }}</b
           ><span class="mono quiet">{{ place.fret }}</span></span
@@ -182,6 +182,8 @@ const gripDots = (grip: Grip, rootString: number): NeckDot[] =>
 <style scoped>
 .along {
   display: flex;
+  font-size: 13.5px;
+  margin: 4px 0 0;
   flex-wrap: wrap;
   gap: 4px 10px;
   align-items: center;
