@@ -26,7 +26,7 @@ function versionsOf(song: Song, sourceId: string): Map<string, Figure> {
 }
 
 /** Whether a figure is how a source has the one it varies. */
-export const isVersion = (figure: Figure, sourceId: string): boolean =>
+const isVersion = (figure: Figure, sourceId: string): boolean =>
   figure.variationOf !== undefined && figure.sourceId === sourceId
 
 /** The placements as a source has them: its versions in place of their bases. */

@@ -1,12 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import type { Content, Grip, Stroke } from '../document/schema'
-import { TICKS_PER_QUARTER } from '../time/meter'
+import type { Grip } from '../document/schema'
 import { guitar, said } from '../../tests/support/said-line'
 import { HANDS, USUAL_HAND } from './hand'
 import { fingerProgression } from './grips/finger-progression'
 import { fingerings } from './grips/fingering'
 import { readGrip } from './grips/grip'
-import { movedFingers, withMove } from './grips/moved-finger'
 import { handAdvice } from './hand-advice'
 
 const kindsOf = (call: string): string[] => handAdvice(said(call), guitar).map(({ kind }) => kind)
@@ -73,50 +71,5 @@ describe('fingers chosen for the next shape', () => {
     expect(first).toBeDefined()
     expect(none).toBeUndefined()
     expect(last).toBeDefined()
-  })
-})
-
-describe('a stretch spared by one finger that moves in time', () => {
-  const Q = TICKS_PER_QUARTER
-  const pluck = (at: number, string: number): Stroke => ({
-    id: `s${at}`,
-    startTicks: at * Q,
-    lengthTicks: Q,
-    direction: 'fingers',
-    strings: [string],
-    accent: false,
-    dead: false,
-    choke: false,
-  })
-  const plucked = (...strings: number[]): Content => ({
-    notes: [],
-    mutes: [],
-    strokes: strings.map((string, at) => pluck(at, string)),
-    grips: [{ id: 'g', startTicks: 0, lengthTicks: 4 * Q, grip: grip('3xx6x8') }],
-  })
-  const wide: Content = {
-    ...plucked(6, 3, 1, 1),
-    grips: [{ id: 'g', startTicks: 0, lengthTicks: 4 * Q, grip: grip('3xx6x8') }],
-  }
-  it('is one move, when the one end is done before the other begins', () => {
-    const [move] = movedFingers(wide, guitar)
-    expect(move).toMatchObject({ atTicks: 2 * Q, from: { string: 6, fret: 3 }, to: { string: 1, fret: 8 } })
-    const moved = withMove(wide, move!, () => crypto.randomUUID())
-    expect(moved.grips.map(({ startTicks, lengthTicks }) => [startTicks, lengthTicks])).toEqual([
-      [0, 2 * Q],
-      [2 * Q, 2 * Q],
-    ])
-    expect(moved.strokes).toEqual(wide.strokes)
-    expect(movedFingers(moved, guitar)).toEqual([])
-  })
-  it('is not proposed where the ends take turns, nor for a stretch that is none', () => {
-    expect(movedFingers({ ...wide, strokes: plucked(6, 1, 6, 1).strokes }, guitar)).toEqual([])
-    expect(movedFingers({ ...wide, grips: [{ ...wide.grips[0]!, grip: grip('x32010') }] }, guitar)).toEqual(
-      [],
-    )
-  })
-  it('reads notes as well as strokes', () => {
-    const notes = said('low E 3, G 6, high E 8').notes
-    expect(movedFingers({ ...wide, strokes: [], notes }, guitar)).toHaveLength(1)
   })
 })

@@ -96,6 +96,7 @@ const ahead = computed(() => {
       <span v-if="now" class="quiet" data-test="stand-place">
         bar {{ now.barInSection }} of {{ now.barsInSection }}
       </span>
+      <StandLandmark v-if="now" :section-id="now.sectionId" :bar="now.barInSection" :part-id="partId" />
       <span class="grow" />
       <b ref="count" class="count mono" aria-hidden="true" />
       <span class="quiet">{{ part?.name }}</span>

@@ -67,10 +67,49 @@ interface HeldSpan {
   strings: Set<number>
 }
 
+/** What is struck, string by string: a stroke, or a note by itself. */
+export type Plucked = Pick<Stroke, 'startTicks' | 'dead' | 'strings'>
+
+/** Strings struck by some of the strokes that a finger holds. */
+const heldBy = (span: GripSpan, strokes: readonly Plucked[]): Set<number> =>
+  new Set(
+    strokes.flatMap((stroke) =>
+      (stroke.strings ?? span.grip.strings.map((_, index) => index + 1)).filter(
+        (string) => span.grip.strings[string - 1]?.fret,
+      ),
+    ),
+  )
+
+/**
+ * Two shapes and one move between them: all that is struck before it is held first, all that is struck after
+ * it from then on. Of several moments the one that asks the fewest fingers to move; undefined where there is
+ * none.
+ */
+function heldWithOneMove(
+  span: GripSpan,
+  strokes: readonly Plucked[],
+  fits: (strings: ReadonlySet<number>) => boolean,
+): HeldSpan[] | undefined {
+  let best: { spans: HeldSpan[]; moved: number } | undefined
+  for (let cut = 1; cut < strokes.length; cut++) {
+    const first = heldBy(span, strokes.slice(0, cut))
+    const then = heldBy(span, strokes.slice(cut))
+    if (!fits(first) || !fits(then)) continue
+    const moved = [...then].filter((string) => !first.has(string)).length
+    if (moved === 0 || (best && best.moved <= moved)) continue
+    const spans = [
+      { startTicks: span.startTicks, strings: first },
+      { startTicks: strokes[cut]!.startTicks, strings: then },
+    ]
+    best = { spans, moved }
+  }
+  return best?.spans
+}
+
 /** Which strings are held from when, each as long as it serves; undefined when no hand can. */
 function holdInTime(
   span: GripSpan,
-  strokes: readonly Stroke[],
+  strokes: readonly Plucked[],
   fits: (strings: ReadonlySet<number>) => boolean,
 ): HeldSpan[] | undefined {
   const spans: HeldSpan[] = []
@@ -110,13 +149,14 @@ function fingerMoves(grip: Grip, spans: readonly HeldSpan[]): FingerMove[] {
 }
 
 /**
- * Splits a grip that is plucked string by string into grips a hand can hold, each kept as long as it
- * serves: fingers move on the count where the next string needs them. Undefined when the strings are struck
+ * Splits a grip that is plucked string by string into grips a hand can hold: with one move where that is
+ * enough, else each kept as long as it serves, fingers moving on the count where the next string needs them.
+ * What is plucked stays as it is. Undefined when the strings are struck
  * together (nothing can move in time), or when no split helps.
  */
 export function movingGrip(
   span: GripSpan,
-  strokes: readonly Stroke[],
+  strokes: readonly Plucked[],
   part: Part,
   hand: Hand = USUAL_HAND,
 ): MovingGrip | undefined {
@@ -130,7 +170,8 @@ export function movingGrip(
       string.fret === 0 || strings.has(index + 1) ? string : { fret: null },
     ),
   })
-  const spans = holdInTime(span, inside, (strings) => isComfortable(only(strings), part, hand))
+  const fits = (strings: ReadonlySet<number>): boolean => isComfortable(only(strings), part, hand)
+  const spans = heldWithOneMove(span, inside, fits) ?? holdInTime(span, inside, fits)
   if (!spans || spans.length < 2) return undefined
   return {
     spans: spans.map((entry, index) => ({

@@ -302,6 +302,16 @@ describe('a grip too wide', () => {
       for (const part of moving.spans) expect(isComfortable(part.grip, guitar, USUAL_HAND)).toBe(true)
       expect(moving.spans.reduce((sum, part) => sum + part.lengthTicks, 0)).toBe(4 * Q)
       expect(movingGrip(span, [{ ...pluck(5, 0), strings: undefined }, pluck(4, 1)], guitar)).toBeUndefined()
+      // One end of the stretch is done before the other begins: one move, where the fewest fingers go.
+      const once = movingGrip(span, [pluck(5, 0), pluck(4, 1), pluck(4, 2), pluck(2, 3)], guitar)!
+      expect(once.spans).toHaveLength(2)
+      expect(new Set(once.moves.map(({ tick }) => tick))).toEqual(new Set([Q]))
+      const notes = [pluck(5, 0), pluck(4, 1), pluck(2, 2)].map(({ startTicks, strings }) => ({
+        startTicks,
+        dead: false,
+        strings: strings!,
+      }))
+      expect(movingGrip(span, notes, guitar)!.spans).toHaveLength(2)
     },
   )
 })

@@ -3,7 +3,7 @@ import { chordGrid } from '#core/engrave/chord-grid'
 import { inversionWords } from '#core/music/chord-name'
 import { pretty } from '#core/music/pitch'
 import { difficultyWord, fingeredGrip } from '#core/fretboard/grips/fingering'
-import { movingGrip } from '#core/fretboard/grips/eased-grip'
+import { movingGrip, type Plucked } from '#core/fretboard/grips/eased-grip'
 import { readGrip, writeGrip } from '#core/fretboard/grips/grip'
 import type { RankedGrip } from '#core/fretboard/grips/grip-search'
 import { setGrip } from '#core/document/figure-edit'
@@ -56,9 +56,18 @@ watch([() => facts.value?.caution, span], async () => {
   })
   if (found.ok) eased.value = found.value
 })
+/** Strokes, and notes that are plucked by themselves. */
+const plucked = computed((): Plucked[] => [
+  ...props.bench.content.value.strokes,
+  ...props.bench.content.value.notes.map(({ startTicks, string }) => ({
+    startTicks,
+    dead: false,
+    strings: [string],
+  })),
+])
 const moving = computed(() =>
   facts.value?.caution && span.value && part.value
-    ? movingGrip(span.value, props.bench.content.value.strokes, part.value, preferences.hand)
+    ? movingGrip(span.value, plucked.value, part.value, preferences.hand)
     : undefined,
 )
 /** "3 and of bar 2"; in a figure of one bar the count alone. */

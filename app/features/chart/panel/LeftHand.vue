@@ -1,17 +1,13 @@
 <script setup lang="ts">
 import { fingerProgression } from '#core/fretboard/grips/finger-progression'
 import { fingeredGrip } from '#core/fretboard/grips/fingering'
-import { movedFingers, withMove, type MovedFinger } from '#core/fretboard/grips/moved-finger'
 import { handAdvice, type HandAdvice } from '#core/fretboard/hand-advice'
-import { barTicks, countWords } from '#core/time/meter'
 import type { Figure } from '#core/document/schema'
-import { randomId } from '#platform/files'
 import { usePreferences } from '~/stores/preferences'
 import type { Bench } from '../benchKeys'
 import { placeWords } from './placeWords'
 
-// The fretting hand: what to say to it about the line, fingers chosen for each other, a stretch that one
-// finger can spare by moving in time.
+// The fretting hand: what to say to it about the line, and fingers chosen for each other.
 const props = defineProps<{ bench: Bench; figure: Figure }>()
 const preferences = usePreferences()
 const { content, part } = props.bench
@@ -23,7 +19,6 @@ const advice = computed(() => {
   for (const one of all) said.set(one.words, [...(said.get(one.words) ?? []), one])
   return [...said].map(([words, places]) => ({ words, places, kind: places[0]!.kind }))
 })
-const moves = computed(() => (part.value ? movedFingers(content.value, part.value, preferences.hand) : []))
 const steps = computed(() =>
   part.value
     ? fingerProgression(
@@ -48,12 +43,6 @@ function finger(): void {
     }),
   })
 }
-const moveWords = ({ atTicks, from, to }: MovedFinger): string =>
-  `move one finger from string ${from.string} fret ${from.fret} to string ${to.string} fret ${to.fret} on ` +
-  `${countWords(props.figure.meter, atTicks % barTicks(props.figure.meter))}: ` +
-  'one move, nothing is plucked otherwise'
-const move = (one: MovedFinger): boolean =>
-  props.bench.edit('one finger moves in time', withMove(content.value, one, randomId))
 const SHOWN = 8
 </script>
 
@@ -61,12 +50,6 @@ const SHOWN = 8
   <section data-test="left-hand">
     <h2 class="small-head">Fretting hand</h2>
     <ul class="other">
-      <li v-for="one in moves" :key="one.spanId" class="evidence">
-        <ActButton kind="link" @click="bench.go('grips', one.atTicks)">{{ place(one.atTicks) }}</ActButton>{{
-          `: ${moveWords(one)}`
-        }}
-        <ActButton class="small" data-test="move-finger" @click="move(one)">Do it so</ActButton>
-      </li>
       <li
         v-for="one in advice.slice(0, SHOWN)"
         :key="one.words"
@@ -93,7 +76,7 @@ const SHOWN = 8
         Finger the grips for each other
       </ActButton>
     </template>
-    <p v-if="!advice.length && !moves.length && content.grips.length < 2" class="other quiet">
+    <p v-if="!advice.length && content.grips.length < 2" class="other quiet">
       Nothing to say to the fretting hand here.
     </p>
   </section>
