@@ -4,7 +4,9 @@ import type { Content, Grip, Part, Song } from '#core/document/schema'
 import { engraveSheet } from '#core/engrave/sheet'
 import type { SheetOptions } from '#core/engrave/sheet-blocks'
 import { easedGrips } from '#core/fretboard/grips/eased-grip'
+import { fingerProgression } from '#core/fretboard/grips/finger-progression'
 import { gripProgression, gripsFor, type GripWishes } from '#core/fretboard/grips/grip-search'
+import { movableShapes } from '#core/fretboard/movable-shapes'
 import type { Hand } from '#core/fretboard/hand'
 import { adaptLine, type ForeignNote } from '#core/fretboard/lines/adapt-line'
 import { bassLine, type BassKind } from '#core/fretboard/lines/bass-line'
@@ -25,6 +27,9 @@ export const PLAYING_TASKS = {
     gripsFor(task.symbol, task.part, task.wishes),
   progression: (task: { symbols: string[]; part: Part; wishes: GripWishes }) =>
     gripProgression(task.symbols, task.part, task.wishes),
+  shapes: (task: { symbol: string; part: Part }) => movableShapes(task.symbol, task.part),
+  fingers: (task: { grips: Grip[]; part: Part; hand: Hand }) =>
+    fingerProgression(task.grips, task.part, task.hand),
   eased: (task: { grip: Grip; part: Part; key: Key; hand: Hand }) =>
     easedGrips(task.grip, task.part, task.key, task.hand),
   paths: (task: { notes: PathNote[]; part: Part; key: Key; wishes: PathWishes }) =>

@@ -2,6 +2,7 @@
 // differences, and how often in all. Two phrases are laid on each other by one pair of notes that is taken
 // to be the same one, as melodies are compared by pitch and onset differences (Mongeau and Sankoff 1990),
 // without their edit costs: what counts is how many notes fall together.
+import { bisector } from 'd3-array'
 import { figureContent } from '../document/figure-content'
 import { soundingMidi } from '../document/part-pitch'
 import type { Figure, Lick, Note, Song } from '../document/schema'
@@ -65,6 +66,9 @@ export const lickNotes = (
     (note) => note.startTicks >= startTicks && note.startTicks < startTicks + lengthTicks,
   )
 
+/** Index of the first note at or after a tick; lines are in time order. */
+const byTick = bisector(({ tick }: Tone) => tick).left
+
 type Found = Omit<LickPlace, 'figureId' | 'plays'>
 
 /** The phrase laid on a line with its start at a tick, moved by semitones. */
@@ -73,7 +77,7 @@ function laidOn(
   line: readonly Tone[],
   lay: { at: number; shift: number; length: number },
 ): Found {
-  const inSpan = line.filter(({ tick }) => tick >= lay.at && tick < lay.at + lay.length)
+  const inSpan = line.slice(byTick(line, lay.at), byTick(line, lay.at + lay.length))
   const has = ({ tick, midi }: Tone): boolean =>
     inSpan.some((tone) => tone.tick === lay.at + tick && tone.midi === midi + lay.shift)
   const differing = phrase.flatMap((tone, index) => (has(tone) ? [] : [index]))

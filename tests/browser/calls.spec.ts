@@ -16,7 +16,7 @@ const places = (notes: readonly StoredNote[]): string =>
   notes.map((note) => `${note.string}/${note.fret}`).join(' ')
 
 async function newFigure(page: Page, bars: number): Promise<string> {
-  await page.getByRole('button', { name: 'New figure' }).click()
+  await page.getByTestId('new-figure').click()
   await expect(page.getByTestId('board')).toBeFocused()
   const id = new URL(page.url()).searchParams.get('figure')!
   const field = page.getByLabel('bars', { exact: true })

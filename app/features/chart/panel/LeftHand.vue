@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { fingerProgression } from '#core/fretboard/grips/finger-progression'
+import type { FingeredStep } from '#core/fretboard/grips/finger-progression'
 import { fingeredGrip } from '#core/fretboard/grips/fingering'
 import { handAdvice, type HandAdvice } from '#core/fretboard/hand-advice'
-import type { Figure } from '#core/document/schema'
+import type { Figure, Grip } from '#core/document/schema'
+import { usePlayingWork } from '~/composables/playingWork'
 import { usePreferences } from '~/stores/preferences'
 import type { Bench } from '../benchKeys'
 import { placeWords } from './placeWords'
@@ -19,15 +20,29 @@ const advice = computed(() => {
   for (const one of all) said.set(one.words, [...(said.get(one.words) ?? []), one])
   return [...said].map(([words, places]) => ({ words, places, kind: places[0]!.kind }))
 })
-const steps = computed(() =>
-  part.value
-    ? fingerProgression(
-        content.value.grips.map(({ grip }) => grip),
-        part.value,
-        preferences.hand,
-      )
-    : [],
+const work = usePlayingWork()
+const steps = shallowRef<(FingeredStep | undefined)[]>([])
+const fingered = shallowRef<readonly Grip[]>()
+const grips = computed(() => content.value.grips.map(({ grip }) => grip))
+watch(
+  [grips, part, () => preferences.hand],
+  async () => {
+    if (!part.value || grips.value.length < 2) return
+    const asked = grips.value
+    const found = await work.ask({
+      want: 'fingers',
+      grips: asked,
+      part: part.value,
+      hand: { ...preferences.hand },
+    })
+    if (!found.ok) return
+    steps.value = found.value
+    fingered.value = asked
+  },
+  { immediate: true },
 )
+/** The fingers are for the grips that are there now. */
+const isFingered = computed(() => fingered.value === grips.value)
 const reasons = computed(() =>
   content.value.grips.flatMap(({ id, startTicks }, index) => {
     const because = steps.value[index]?.because
@@ -72,7 +87,7 @@ const SHOWN = 8
           }}</ActButton>{{ `: ${one.because}` }}
         </li>
       </ul>
-      <ActButton class="small" data-test="finger-grips" @click="finger">
+      <ActButton class="small" data-test="finger-grips" :disabled="!isFingered" @click="finger">
         Finger the grips for each other
       </ActButton>
     </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { movableShapes } from '#core/fretboard/movable-shapes'
+import type { MovableShape } from '#core/fretboard/movable-shapes'
 import { degreesOnString, scalePlaces, scaleZones, zoneWords, type NeckPlace } from '#core/fretboard/zones'
 import { lineOf, pitched } from '#core/fretboard/lines/line'
 import { pitchClassOf, pretty, spellPitchClass } from '#core/music/pitch'
@@ -8,6 +8,7 @@ import { writeGrip } from '#core/fretboard/grips/grip'
 import type { NeckDot } from '#core/engrave/neck'
 import type { Figure, Grip } from '#core/document/schema'
 import { TONIC_ITEMS } from '~/composables/keyItems'
+import { usePlayingWork } from '~/composables/playingWork'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 import type { Bench } from '../benchKeys'
@@ -76,10 +77,18 @@ const symbol = computed(
       ({ startTicks, lengthTicks }) => startTicks <= tick.value && tick.value < startTicks + lengthTicks,
     )?.symbol ?? props.chords[0]?.symbol,
 )
-const shapes = computed(() => {
-  const found = part.value && symbol.value ? movableShapes(symbol.value, part.value) : undefined
-  return found?.ok ? found.value : []
-})
+const work = usePlayingWork()
+const shapes = shallowRef<MovableShape[]>([])
+watch(
+  [symbol, part],
+  async () => {
+    if (!part.value || !symbol.value) return
+    const found = await work.ask({ want: 'shapes', symbol: symbol.value, part: part.value })
+    if (found.ok) shapes.value = found.value
+    else if (found.refusal.code !== 'cancelled') shapes.value = []
+  },
+  { immediate: true },
+)
 const gripDots = (grip: Grip, rootString: number): NeckDot[] =>
   grip.strings.flatMap(({ fret }, index): NeckDot[] =>
     fret === null
