@@ -36,10 +36,10 @@ function setFeedback(feedback: boolean): void {
   const { feedback: _old, ...rest } = rig.value
   write(feedback ? { ...rest, feedback } : rest)
 }
-const QUARTER_DOTTED_EIGHTH = 7560
+const DOTTED_EIGHTH_TICKS = 7560
 const FRESH: Partial<Record<Effect['kind'], Partial<Effect>>> = {
   octave: { semitones: -12 },
-  delay: { delayTicks: QUARTER_DOTTED_EIGHTH, repeats: 3 },
+  delay: { delayTicks: DOTTED_EIGHTH_TICKS, repeats: 3 },
   filter: { cutoffHz: 1200 },
 }
 function add(kind: Effect['kind']): void {

@@ -53,6 +53,14 @@ describe('a lick found again', () => {
     const short = { ...LICK, lengthTicks: BAR / 4 }
     expect(findLick(withFigures(['there', said(PHRASE)]), 'home', short).places).toEqual([])
   })
+  it('is found by what it sounds now: a part that was retuned plays something else', () => {
+    const song = withFigures(['other', said(PHRASE), 'two'])
+    expect(found(song)).toEqual(['other at 0: the same'])
+    const { tuning } = song.parts.two!
+    const openMidi = tuning.openMidi.map((midi) => midi - 2)
+    const retuned = run(song, 'retunePart', { partId: 'two', tuning: { ...tuning, openMidi } })
+    expect(found(retuned)).toEqual(['other at 0: 2 half steps lower'])
+  })
   it('is counted as often as it is played', () => {
     let song = withFigures(['there', said(PHRASE)])
     song = run(song, 'setPlacement', { placement: placeOf('p', { figureId: 'there', passes: 3 }) })

@@ -39,10 +39,11 @@ interface Tone {
   midi: number
 }
 
-const linesCache = new WeakMap<Song['figures'], Map<string, Tone[]>>()
+/** Per document: what a figure sounds depends on its base, its pattern and its part too. */
+const linesCache = new WeakMap<Song, Map<string, Tone[]>>()
 function toneLine(song: Song, figure: Figure): Tone[] {
-  let lines = linesCache.get(song.figures)
-  if (!lines) linesCache.set(song.figures, (lines = new Map<string, Tone[]>()))
+  let lines = linesCache.get(song)
+  if (!lines) linesCache.set(song, (lines = new Map<string, Tone[]>()))
   const known = lines.get(figure.id)
   if (known) return known
   const part = song.parts[figure.partId]

@@ -7,10 +7,14 @@ const OCTAVE_LOUDNESS = 0.75
 const FIRST_REPEAT = 0.6
 const EACH_REPEAT = 0.65
 const USUAL_REPEATS = 3
+/** Softer than this a repeat is not heard. */
+const FAINTEST = 0.02
+/** So many of a kind are played: each delay or octave multiplies what sounds. */
+const MOST = { octave: 2, delay: 1 }
 /** Strings of added voices, apart from those of the hand: they do not stop each other. */
 const OCTAVE_STRINGS = 40
-const REPEAT_STRINGS = 100
-const STRINGS_A_REPEAT = 50
+const REPEAT_STRINGS = 200
+const STRINGS_A_REPEAT = 200
 
 /**
  * The events with what a rig adds to them. `secondsAfter` gives the moment so many ticks after a moment, so
@@ -22,8 +26,9 @@ export function throughRig(
   secondsAfter: (seconds: number, ticks: number) => number,
 ): SoundingEvent[] {
   let sounding = events
+  const left = { ...MOST }
   for (const effect of rig?.effects ?? []) {
-    if (effect.kind === 'octave' && effect.semitones) {
+    if (effect.kind === 'octave' && effect.semitones && left.octave-- > 0) {
       const semitones = effect.semitones
       sounding = sounding.flatMap((event) => (event.dead ? [event] : [event, voice(event, semitones)]))
     }
@@ -34,13 +39,13 @@ export function throughRig(
         cutoffHz: Math.min(cutoffHz, event.cutoffHz ?? cutoffHz),
       }))
     }
-    if (effect.kind === 'delay' && effect.delayTicks) {
+    if (effect.kind === 'delay' && effect.delayTicks && left.delay-- > 0) {
       const { delayTicks, repeats = USUAL_REPEATS } = effect
       sounding = sounding.flatMap((event) => [
         event,
         ...Array.from({ length: repeats }, (_, index) =>
           repeated(event, index, secondsAfter(event.startSeconds, delayTicks * (index + 1))),
-        ),
+        ).filter(({ loudness }) => loudness > FAINTEST),
       ])
     }
   }

@@ -108,6 +108,16 @@ describe('what a rig adds to the sound', () => {
     const events = soundPart(withRig(charted(), filters), 'one')
     expect(events.map(({ cutoffHz }) => cutoffHz)).toEqual(struck.map(() => 900))
   })
+  it('stays within bounds, however many effects there are', () => {
+    const many = rig(
+      ...['a', 'b', 'c', 'd'].map((id) => effect('delay', { id, delayTicks: 5040, repeats: 12 })),
+      ...['e', 'f', 'g'].map((id) => effect('octave', { id, semitones: 12 })),
+    )
+    const events = soundPart(withRig(charted(), many), 'one')
+    // One delay, its faint repeats left out, and two octaves.
+    expect(events.length).toBeLessThanOrEqual(struck.length * 10 * 4)
+    expect(Math.min(...events.map(({ loudness }) => loudness))).toBeGreaterThan(0.005)
+  })
   it('sounds in its own section only', () => {
     const song = run(withRig(charted(), rig(delay), 'chorus'), 'setPlacement', {
       placement: placeOf('q', { sectionId: 'chorus' }),

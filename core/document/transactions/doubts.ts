@@ -24,10 +24,14 @@ export const removeDoubt = define(
       : missing('doubt'),
 )
 
+const SPOT_WORDS = { 'to hear': 'what to listen to', remark: 'a remark', landmark: 'a landmark' }
+
 export const setSpot = define(
   z.strictObject({ spot: spotSchema }),
-  ({ spot }, song) =>
-    `${song.spots[spot.id] ? 'change' : 'note'} what to listen to: ${spot.text.slice(0, 60)}`,
+  ({ spot }, song) => {
+    const words = spot.text ? `: ${spot.text.slice(0, 60)}` : ''
+    return `${song.spots[spot.id] ? 'change' : 'note'} ${SPOT_WORDS[spot.kind ?? 'to hear']}${words}`
+  },
   (song, { spot }) =>
     song.sections[spot.place.sectionId]
       ? ok({ ...song, spots: withEntity(song.spots, spot.id, spot) })
