@@ -1,4 +1,6 @@
 // The neck as seen from above: string 1 on top, frets at their true distances.
+import type { NeckPlace } from '../fretboard/zones'
+import { pretty } from '../music/pitch'
 import { fretDistanceMm } from '../instrument/neck'
 import { line, text, type Primitive } from './primitives'
 
@@ -15,6 +17,14 @@ export interface NeckDrawing {
   height: number
   left: number
 }
+/** Places of a scale as dots: its root stands out, the rest say their degree. */
+export const degreeDots = (places: readonly NeckPlace[]): NeckDot[] =>
+  places.map(({ string, fret, degree }) => ({
+    string,
+    fret,
+    label: degree === '1' ? 'R' : pretty(degree),
+    role: degree === '1' ? 'action' : 'quiet',
+  }))
 const INLAYS = [3, 5, 7, 9, 15, 17, 19, 21]
 
 interface NeckInput {

@@ -6,7 +6,7 @@ import { fitScales } from '../music/scale'
 import { figureContent } from '../document/figure-content'
 import { namingKey, shapeShift, stringName } from '../document/part-pitch'
 import type { Part, Song } from '../document/schema'
-import { engraveNeck, type NeckDot } from './neck'
+import { degreeDots, engraveNeck } from './neck'
 import { line, moved, scaled, text, type Primitive } from './primitives'
 import { wrap, type Block, type SheetOptions } from './sheet-blocks'
 
@@ -36,14 +36,6 @@ function scalesOf(song: Song, part: Part): Used[] {
   return [...used.values()].sort((a, b) => b.figures.length - a.figures.length)
 }
 
-const dotsOf = (places: readonly NeckPlace[]): NeckDot[] =>
-  places.map(({ string, fret, degree }) => ({
-    string,
-    fret,
-    label: degree === '1' ? 'R' : pretty(degree),
-    role: degree === '1' ? 'action' : 'quiet',
-  }))
-
 function drawnNeck(
   song: Song,
   part: Part,
@@ -55,7 +47,7 @@ function drawnNeck(
     frets: Math.min(MOST_FRETS, part.instrument.fretCount - part.instrument.capo),
     capo: part.instrument.capo,
     width: DRAWN_WIDTH,
-    dots: dotsOf(drawn.places),
+    dots: degreeDots(drawn.places),
     mutedStrings: [],
     stringNames: part.tuning.openMidi.map((_, index) => pretty(stringName(song, part, index + 1, options))),
   })

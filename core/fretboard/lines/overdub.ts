@@ -8,8 +8,8 @@ import { fingerSpanMm, USUAL_HAND, type Hand } from '../hand'
 import { inTimeOrder } from './line'
 
 /** Frets a hand goes between two notes that follow within an eighth. */
-const FARTHEST_SHIFT = 9
-const AT_ONCE_TICKS = TICKS_PER_QUARTER / 2
+export const FARTHEST_SHIFT = 9
+export const AT_ONCE_TICKS = TICKS_PER_QUARTER / 2
 
 export interface Overdub {
   /** Ids of the notes for the second hand. */

@@ -3,16 +3,11 @@
 import { gripFacts } from '../../fretboard/grips/grip'
 import { lineProblems } from '../../fretboard/lines/line-problems'
 import { inTimeOrder } from '../../fretboard/lines/line'
+import { AT_ONCE_TICKS, FARTHEST_SHIFT } from '../../fretboard/lines/overdub'
 import { handAdvice } from '../../fretboard/hand-advice'
 import { figureContent } from '../../document/figure-content'
 import type { Content, Figure, Note, Song } from '../../document/schema'
-import { TICKS_PER_QUARTER } from '../../time/meter'
 import { figureWords, finding, type Finding } from './finding'
-
-/** A leap of the hand within so short a time is too far: an eighth. */
-const AT_ONCE_TICKS = TICKS_PER_QUARTER / 2
-/** Frets a hand shifts between two eighths without stopping. */
-const FARTHEST_SHIFT = 9
 
 export const playingFindings = (song: Song): Finding[] =>
   Object.values(song.figures).flatMap((figure) => figurePlaying(song, figure))

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import type { MovableShape } from '#core/fretboard/movable-shapes'
-import { degreesOnString, scalePlaces, scaleZones, zoneWords, type NeckPlace } from '#core/fretboard/zones'
+import { degreesOnString, scalePlaces, scaleZones, zoneWords } from '#core/fretboard/zones'
 import { lineOf, pitched } from '#core/fretboard/lines/line'
 import { pitchClassOf, pretty, spellPitchClass } from '#core/music/pitch'
 import { fitScales, SCALE_KINDS } from '#core/music/scale'
 import { writeGrip } from '#core/fretboard/grips/grip'
-import type { NeckDot } from '#core/engrave/neck'
+import { degreeDots, type NeckDot } from '#core/engrave/neck'
 import type { Figure, Grip } from '#core/document/schema'
 import { TONIC_ITEMS } from '~/composables/keyItems'
 import { usePlayingWork } from '~/composables/playingWork'
@@ -50,13 +50,6 @@ watch(
   { immediate: true },
 )
 const zones = computed(() => (part.value ? scaleZones(part.value, scale.value) : []))
-const dotsOf = (places: readonly NeckPlace[]): NeckDot[] =>
-  places.map(({ string, fret, degree }) => ({
-    string,
-    fret,
-    label: degree === '1' ? 'R' : pretty(degree),
-    role: degree === '1' ? 'action' : 'quiet',
-  }))
 /** What is shown: "all", a zone by its index, a string, a shape. */
 const looked = ref('')
 watch([scale, () => props.figure.id], () => show('', []))
@@ -110,7 +103,7 @@ const gripDots = (grip: Grip, rootString: number): NeckDot[] =>
           class="small"
           :aria-pressed="looked === 'all'"
           data-test="whole-neck"
-          @click="show('all', dotsOf(scalePlaces(part, scale)))"
+          @click="show('all', degreeDots(scalePlaces(part, scale)))"
         >
           the whole neck
         </ActButton>
@@ -121,7 +114,7 @@ const gripDots = (grip: Grip, rootString: number): NeckDot[] =>
             kind="plain"
             class="fit"
             :aria-pressed="looked === `zone ${zone.position}`"
-            @click="show(`zone ${zone.position}`, dotsOf(zone.places))"
+            @click="show(`zone ${zone.position}`, degreeDots(zone.places))"
           >
             {{ zoneWords(zone) }}
           </ActButton>
@@ -151,7 +144,7 @@ const gripDots = (grip: Grip, rootString: number): NeckDot[] =>
           v-if="along.length"
           class="small"
           :aria-pressed="looked === `string ${onString}`"
-          @click="show(`string ${onString}`, dotsOf(along))"
+          @click="show(`string ${onString}`, degreeDots(along))"
         >
           show
         </ActButton>
