@@ -15,6 +15,7 @@ import { palmMute } from './palm-mute'
 import { pinchedHarmonic } from './pinched-harmonic'
 import { pullOff } from './pull-off'
 import { rake } from './rake'
+import { scrape } from './scrape'
 import { slide } from './slide'
 import { staccato } from './staccato'
 import { tap } from './tap'
@@ -26,6 +27,7 @@ export const articulationSchema = z.discriminatedUnion('kind', [
   hammerOn.schema,
   pullOff.schema,
   slide.schema,
+  scrape.schema,
   bend.schema,
   vibrato.schema,
   trill.schema,
@@ -49,6 +51,7 @@ const MARKS: { [Kind in Articulation['kind']]: Mark<z.ZodType<Extract<Articulati
   'hammer-on': hammerOn,
   'pull-off': pullOff,
   slide,
+  scrape,
   bend,
   vibrato,
   trill,

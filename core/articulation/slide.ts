@@ -36,12 +36,15 @@ export function fretSteps(from: number, to: number, start: number, end: number):
 export const glideTicks = (lengthTicks: number, beat: number): number =>
   Math.min(lengthTicks * 0.6, beat * GLIDE_BEATS)
 
+const WAY = {
+  how: z.enum(['legato', 'shift', 'in from below', 'in from above', 'out']),
+  frets: z.int().min(1).max(12).optional(),
+}
+/** The way a whole grip is slid. */
+export const gripSlideSchema = z.strictObject(WAY)
+
 export const slide = defineMark({
-  schema: z.strictObject({
-    kind: z.literal('slide'),
-    how: z.enum(['legato', 'shift', 'in from below', 'in from above', 'out']),
-    frets: z.int().min(1).max(12).optional(),
-  }),
+  schema: z.strictObject({ kind: z.literal('slide'), ...WAY }),
   sign: () => 'sl',
   words: (mark) => {
     if (mark.how === 'legato' || mark.how === 'shift') return undefined

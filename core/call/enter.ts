@@ -64,6 +64,10 @@ export function enterCall(content: Content, call: ParsedCall, newId: () => strin
   }
 }
 
+/** Where a call ends: a grip named at its very end needs a step of its own. */
+export const callReach = ({ endTicks, stepTicks, content }: ParsedCall): number =>
+  content.grips.some(({ startTicks }) => startTicks >= endTicks) ? endTicks + stepTicks : endTicks
+
 export type Fit = 'longer figure' | 'tuplet' | 'longer bar'
 /** A bar may be squeezed to a third: triplets of triplets; beyond that notes fall on each other. */
 const LEAST_SQUEEZE = 1 / 3
@@ -84,21 +88,22 @@ export function fitCall(
   fit: Fit,
 ): Fitted | undefined {
   const bar = barTicks(figure.meter)
+  const endTicks = callReach(call)
   if (fit === 'longer figure') {
-    const lengthTicks = Math.ceil(call.endTicks / bar) * bar
+    const lengthTicks = Math.ceil(endTicks / bar) * bar
     return lengthProblem({ lengthTicks, meter: figure.meter })
       ? undefined
       : { call, lengthTicks, meter: figure.meter }
   }
   if (fit === 'longer bar') {
     const unit = 40_320 / 8
-    const eighths = call.endTicks / unit
+    const eighths = endTicks / unit
     return figure.lengthTicks === bar && Number.isInteger(eighths) && eighths <= 32
-      ? { call, lengthTicks: call.endTicks, meter: { beats: eighths, unit: 8 } }
+      ? { call, lengthTicks: endTicks, meter: { beats: eighths, unit: 8 } }
       : undefined
   }
   const from = Math.max(call.startTicks, Math.floor((figure.lengthTicks - 1) / bar) * bar)
-  const factor = (figure.lengthTicks - from) / (call.endTicks - from)
+  const factor = (figure.lengthTicks - from) / (endTicks - from)
   // Nothing is left of the figure to squeeze it into, or so little that nobody could play it.
   if (!(factor >= LEAST_SQUEEZE)) return undefined
   const place = (tick: number): number => (tick <= from ? tick : Math.round(from + (tick - from) * factor))

@@ -3,6 +3,7 @@
 import { barTicks } from '../time/meter'
 import { placementTicks } from '../document/figure-content'
 import type { Content, Figure, Placement, Song } from '../document/schema'
+import { callReach } from './enter'
 import type { ParsedCall } from './reading'
 
 export const CALL_GOES = ['here', 'after', 'over', 'variation', 'every'] as const
@@ -11,7 +12,7 @@ export type CallGoes = (typeof CALL_GOES)[number]
 /** The bars a figure needs so that a call ends inside it. */
 export function lengthFor(figure: Pick<Figure, 'lengthTicks' | 'meter'>, call: ParsedCall): number {
   const bar = barTicks(figure.meter)
-  return Math.max(figure.lengthTicks, Math.ceil(call.endTicks / bar) * bar)
+  return Math.max(figure.lengthTicks, Math.ceil(callReach(call) / bar) * bar)
 }
 
 /** A call on top of what stands there: nothing goes but what is on the same string at the same time. */

@@ -120,6 +120,12 @@ function addNote(r: Reading, fret: number, token: Token): void {
 const MOVE_NAMES = { 'hammer-on': 'hammer-on', 'pull-off': 'pull-off', legato: 'slide', shift: 'slide' }
 type Move = (typeof MOVES)[string]
 
+/** Whether another string was struck since the note a movement would come from. */
+const crossesTo = (r: Reading, string: number, before: NoteEvent, from: { startTicks: number }): boolean =>
+  before.string !== string &&
+  before.startTicks > from.startTicks &&
+  !soundsAt(r.events, string, before.startTicks)
+
 /** The note a movement comes from: the one before on its string, said in this call or standing there. */
 function comesFrom(r: Reading, move: Move, { string, fret, token }: Played): { fret: number } {
   const start = r.together && r.last ? r.last.startTicks : r.at
@@ -133,12 +139,9 @@ function comesFrom(r: Reading, move: Move, { string, fret, token }: Played): { f
   )
   const from = said ?? written
   const name = MOVE_NAMES[move]
-  const crosses =
-    before !== undefined &&
-    before.string !== string &&
-    (!from || before.startTicks > from.startTicks) &&
-    !soundsAt(r.events, string, before.startTicks)
-  if (crosses || (before && !from))
+  // A slide may be taken up again after another string; what is hammered or pulled follows at once.
+  const resumed = said !== undefined && MOVE_NAMES[move] === 'slide'
+  if (before && (!from || (!resumed && crossesTo(r, string, before, from))))
     fail(
       r,
       token,
@@ -189,6 +192,8 @@ export function sayStroke(
 
 export function sayHold(r: Reading, grip: Grip, token: Token): void {
   const startTicks = Math.max(r.at, r.gripEnd)
+  if (startTicks >= (r.context.lengthTicks ?? Number.POSITIVE_INFINITY))
+    checkEnd(r, startTicks + r.step, token)
   r.last = { kind: 'hold', startTicks, first: r.events.length }
   r.holds.push({ startTicks, lengthTicks: undefined, grip, token })
 }

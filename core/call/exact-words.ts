@@ -12,7 +12,7 @@ const UNITS = new Set(
   (
     'bar bars beat beats tick ticks step steps a an the half quarter full whole below above from off note ' +
     'notes semitone semitones tone tones half-step half-steps by light medium firm but last first of e to ' +
-    'over string fret t'
+    'over string fret t struck round'
   ).split(' '),
 )
 

@@ -33,6 +33,9 @@ export const CALL_EXAMPLES: readonly ExampleGroup[] = [
       { say: 'slide into 9 on the G from below, slide up to 11', means: 'slides into and to a note' },
       { say: 'quick hammer-on and pull-off on the B, 6 8 6', means: 'movements first, their frets after' },
       { say: '14 on the G, slide down off the string', means: 'away from a note' },
+      { say: '5 on the B, open high E, slide to 7 on the B', means: 'a slide taken up again' },
+      { say: 'hold 577655, down, slide the whole chord up two frets', means: 'the grip slides' },
+      { say: '5 on the low E, slide along the neck and back', means: 'a scrape, without a pitch' },
     ],
   },
   {
@@ -45,6 +48,10 @@ export const CALL_EXAMPLES: readonly ExampleGroup[] = [
       { say: '7 on the G, bend it up and let it down', means: 'unsaid, it goes to the next note of the key' },
       { say: '3 on the low E with a little curl', means: 'less than a half step' },
       { say: '9 on the G with wide vibrato', means: 'shaken' },
+      {
+        say: 'bend the 7 on the B a whole step and hold it, 8 on the high E, release the B',
+        means: 'kept bent while another string is struck',
+      },
     ],
   },
   {

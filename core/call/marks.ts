@@ -2,6 +2,7 @@
 import { PRESSURES, type Articulation, type Pressure } from '../document/schema'
 import { checkEnd, lastAsOne } from './events'
 import { playsAhead } from './moves'
+import { glideMark } from './glide-words'
 import { noteWord, readDouble } from './note-words'
 import { readLength } from './places'
 import {
@@ -131,6 +132,13 @@ const barMark: SaidMark = (r, token, word) =>
     semitones: -Math.abs(readAmount(r, token, -24, 24)),
     how: word as 'dip' | 'dive' | 'return',
   })
+const scrapeMark: SaidMark = (r, token) => {
+  const way = peek(r).toLowerCase()
+  if (way !== 'up' && way !== 'down' && way !== 'round')
+    failWords(token, 'Scraped which way?', ['scrape up', 'scrape down', 'scrape round'])
+  r.i++
+  return put(r, { kind: 'scrape', way: way === 'round' ? 'there and back' : way })
+}
 const plainMark: SaidMark = (r, _token, word) => put(r, { kind: word as 'rake' | 'ghost' })
 
 /** Marks that any note (some: any stroke) can carry. */
@@ -157,6 +165,8 @@ const MARKS: Record<string, SaidMark> = {
     if (known) r.i++
     return put(r, { kind: 'pinched harmonic', semitones: known ?? 12 })
   },
+  scrape: scrapeMark,
+  glide: glideMark,
   tremolo: (r) => put(r, { kind: 'tremolo picking' }),
   ring: (r, token) =>
     peek(r) === '[' ? openSpan(r, { kind: 'let ring', token }) : put(r, { kind: 'let ring' }),

@@ -113,13 +113,20 @@ function runWords(list: readonly (string | StrokeRun)[]): string[] {
   return clauses
 }
 
+const GLIDES = { legato: 'glide', shift: 'glide struck', out: 'glide out' } as const
+function glideWords({ how, frets }: NonNullable<Stroke['slide']>): string {
+  const said = how === 'in from below' || how === 'in from above' ? `glide ${how}` : GLIDES[how]
+  return frets === undefined ? said : `${said} ${frets}`
+}
+
 function strokeMarks(
-  stroke: Pick<Stroke, 'accent' | 'staccato' | 'choke'> & { palmMute?: Pressure | undefined },
+  stroke: Pick<Stroke, 'accent' | 'staccato' | 'choke' | 'slide'> & { palmMute?: Pressure | undefined },
 ): string {
   return [
     stroke.accent ? 'accent' : '',
     stroke.staccato ? 'staccato' : '',
     stroke.choke ? 'choke' : '',
+    stroke.slide ? glideWords(stroke.slide) : '',
     stroke.palmMute ? `palm ${stroke.palmMute}` : '',
   ]
     .filter(Boolean)

@@ -45,6 +45,16 @@ export const WORDS: Word[] = [
   { word: 'staccato', short: 'st', kind: 'mark', help: 'cut short at once' },
   { word: 'ring', short: 'ri', kind: 'mark', help: 'left to ring' },
   { word: 'choke', short: 'ck', kind: 'mark', help: 'sounds, then is cut' },
+  {
+    word: 'glide',
+    kind: 'mark',
+    help: 'a stroke’s whole grip is slid to: glide, glide struck, glide in, glide out',
+  },
+  {
+    word: 'scrape',
+    kind: 'mark',
+    help: 'the strings rasp: scrape up, scrape down, scrape round (there and back)',
+  },
   { word: 'palm', short: 'pm', kind: 'mark', help: 'palm muted: palm light, palm medium, palm firm' },
   { word: 'accent', short: '>', kind: 'mark', help: 'harder' },
   { word: 'pick', short: 'pk', kind: 'mark', help: 'pick down or pick up' },

@@ -32,7 +32,7 @@ export * from './schema/chart'
 export * from './schema/places'
 export * from './schema/rig'
 
-export const SCHEMA_VERSION = 5
+export const SCHEMA_VERSION = 6
 
 export const songSchema = z.strictObject({
   schemaVersion: z.literal(SCHEMA_VERSION),

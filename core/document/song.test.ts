@@ -7,7 +7,7 @@ import { redo, record, startHistory, undo } from './history'
 import { readSong } from './migrations'
 import { newPart, newSong } from './new-song'
 import { applyPatch, invertPatch } from './patch'
-import { EMPTY_CONTENT, type Figure, type Note, type Song } from './schema'
+import { EMPTY_CONTENT, SCHEMA_VERSION, type Figure, type Note, type Song } from './schema'
 import { transact, type Applied } from '../editing/transact'
 import type { ArgsOf, TransactionName } from './transactions'
 import { figureContent } from './figure-content'
@@ -19,6 +19,7 @@ import keptV1 from './migrations/kept/v1.json'
 import keptV2 from './migrations/kept/v2.json'
 import keptV3 from './migrations/kept/v3.json'
 import keptV4 from './migrations/kept/v4.json'
+import keptV5 from './migrations/kept/v5.json'
 
 const run = <Name extends TransactionName>(song: Song, name: Name, args: ArgsOf<Name>): Song =>
   must(transact(song, name, args)).song
@@ -396,7 +397,7 @@ describe('figures', () => {
 describe('old and foreign files', () => {
   it('brings the kept file of version 0 up to date', () =>
     expect(must(readSong(keptV0))).toMatchObject({
-      schemaVersion: 5,
+      schemaVersion: SCHEMA_VERSION,
       feel: { swing: { ratio: 0.6 } },
       spots: {},
       patterns: {},
@@ -432,6 +433,8 @@ describe('old and foreign files', () => {
       { kind: 'delay', delayTicks: 7560 },
     ])
   })
+  it('brings the kept file of version 5 up to date without changing a thing', () =>
+    expect(must(readSong(keptV5))).toEqual({ ...keptV5, schemaVersion: SCHEMA_VERSION }))
   it('refuses newer, foreign and inconsistent data with a reason', () => {
     expect(readSong({ schemaVersion: 99 })).toMatchObject({ ok: false, refusal: { code: 'newer' } })
     expect(readSong('hello')).toMatchObject({ ok: false, refusal: { code: 'not-a-song' } })

@@ -5,11 +5,13 @@ import { line, text, type Primitive } from './primitives'
 import type { TabMetrics } from './tab-measures'
 
 type Bend = Extract<Articulation, { kind: 'bend' }>
-interface Place {
+export interface BendPlace {
   x: number
   y: number
   /** Where the note ends. */
   until: number
+  /** Where the string is let down, when that comes later: it is kept bent until there. */
+  heldTo?: number
 }
 
 /** Courses as shares of width and height, from 0 (the fret) to 1 (bent). */
@@ -53,7 +55,7 @@ function amount(semitones: number): string {
 }
 
 /** What is drawn right of a bent note; nothing for any other. */
-export function bendShapes(note: Note, { x, y, until }: Place, metrics: TabMetrics): Primitive[] {
+export function bendShapes(note: Note, { x, y, until, heldTo }: BendPlace, metrics: TabMetrics): Primitive[] {
   const bend = note.articulations.find((mark): mark is Bend => mark.kind === 'bend')
   if (!bend) return []
   const { fretSize, stringGap, hairline, smallSize } = metrics
@@ -90,5 +92,9 @@ export function bendShapes(note: Note, { x, y, until }: Place, metrics: TabMetri
     halo: true,
     bold: true,
   })
-  return [...lines, head, ...(bend.shape === 'release' ? [] : [words])]
+  const held: Primitive[] =
+    heldTo !== undefined && heldTo > to + fretSize && !down
+      ? [{ ...line(endX, endY, heldTo, endY, hairline), dashed: true } as Primitive]
+      : []
+  return [...lines, ...held, head, ...(bend.shape === 'release' ? [] : [words])]
 }

@@ -1,17 +1,19 @@
 // Single notes on the strings: the fret, how it is reached, how long it sounds, what is done to it.
 import { signOf } from '../articulation'
+import { hasMark } from '../articulation/of-note'
 import type { Articulation, Note } from '../document/schema'
 import { barTicks } from '../time/meter'
 import { line, text, type Primitive } from './primitives'
 import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
-import { bendShapes } from './tab-bends'
+import { bendShapes, type BendPlace } from './tab-bends'
+import { looseSlide } from './tab-slides'
 import { ARROW } from './tab-strokes'
 import { markWords } from './tab-words'
 
 /** The fret as it is written: dead, ghosted, as a harmonic, or plain. */
 function fretSign(note: Pick<Note, 'fret' | 'articulations'>): string {
   const kinds = new Set(note.articulations.map((articulation) => articulation.kind))
-  if (kinds.has('dead')) return '×'
+  if (kinds.has('dead') || kinds.has('scrape')) return '×'
   if (kinds.has('ghost')) return `(${note.fret})`
   const harmonic = kinds.has('natural harmonic') || kinds.has('pinched harmonic')
   return harmonic ? `<${note.fret}>` : String(note.fret)
@@ -56,22 +58,6 @@ function slurArc(
   ]
 }
 
-/** A slide into a note from beside it, or out of it. */
-function looseSlide(
-  slur: Slur,
-  x: number,
-  y: number,
-  { fretSize, stringGap, hairline }: TabMetrics,
-): Primitive[] {
-  if (slur.kind !== 'slide') return []
-  if (slur.how.startsWith('in')) {
-    const from = y + stringGap * (slur.how.endsWith('below') ? 0.3 : -0.3)
-    return [line(x - fretSize * 1.2, from, x - fretSize * 0.5, y, hairline * 1.2)]
-  }
-  if (slur.how !== 'out') return []
-  return [line(x + fretSize * 0.5, y, x + fretSize * 1.3, y + stringGap * 0.3, hairline * 1.2)]
-}
-
 /** What sounds on past its step: a thin line to where it ends. */
 function soundingLine(
   note: Note,
@@ -90,6 +76,22 @@ function soundingLine(
       dashed: true,
     } as Primitive,
   ]
+}
+
+/** A scrape along its string: a jagged line for as long as it lasts. */
+function rasp(
+  x: number,
+  y: number,
+  until: number,
+  { fretSize, stringGap, hairline }: TabMetrics,
+): Primitive[] {
+  const from = x + fretSize * 0.6
+  const tooth = stringGap * 0.3
+  const teeth = Math.max(2, Math.floor((until - fretSize * 0.6 - from) / tooth))
+  return Array.from({ length: teeth }, (_, index) => {
+    const up = index % 2 === 0 ? tooth / 2 : -tooth / 2
+    return line(from + index * tooth, y + up, from + (index + 1) * tooth, y - up, hairline)
+  })
 }
 
 /** Accent and pick in the hand row. */
@@ -117,8 +119,8 @@ function noteShapes(note: Note, previous: Note | undefined, system: TabSystem, i
   const under = y + fretSize * 0.62
   return [
     ...(reached ? slurArc(slur, { from: previous, to: note }, { from, x, y }, metrics) : []),
-    ...(slur ? looseSlide(slur, x, y, metrics) : []),
-    ...(isBent(note) ? bendShapes(note, { x, y, until: soundsUntil(note, system, input) }, metrics) : []),
+    ...(slur?.kind === 'slide' ? looseSlide(slur.how, x, y, metrics) : []),
+    ...(isBent(note) ? bendShapes(note, bendPlace(note, { x, y, system, input }), metrics) : []),
     text(x, y + fretSize * 0.36, fretSign(note), fretSize, {
       anchor: 'middle',
       face: 'mono',
@@ -129,16 +131,32 @@ function noteShapes(note: Note, previous: Note | undefined, system: TabSystem, i
       ? [line(x - fretSize * 0.6, under, x + fretSize * 0.6, under, metrics.hairline * 2, 'attention')]
       : []),
     ...soundingLine(note, x, y, { system, input }),
+    ...(hasMark(note, 'scrape') ? rasp(x, y, soundsUntil(note, system, input), metrics) : []),
     ...noteSigns(note, x, system, metrics),
   ]
 }
 
-const isBent = (note: Note): boolean => note.articulations.some(({ kind }) => kind === 'bend')
+/** Where a bend is drawn, and the place where its string is let down after others were struck. */
+function bendPlace(
+  note: Note,
+  { x, y, system, input }: { x: number; y: number; system: TabSystem; input: TabInput },
+): BendPlace {
+  const next = nextOnString(note, input.content.notes)
+  const letDown = next?.articulations.some((mark) => mark.kind === 'bend' && mark.shape === 'release')
+  const at = next && tickToX(system, Math.min(system.endTicks, next.startTicks)) + inset(input.metrics)
+  return { x, y, until: soundsUntil(note, system, input), ...(letDown && at ? { heldTo: at } : {}) }
+}
+const nextOnString = ({ string, startTicks }: Note, notes: readonly Note[]): Note | undefined =>
+  notes.reduce<Note | undefined>((first, note) => {
+    if (note.string !== string || note.startTicks <= startTicks) return first
+    return first && first.startTicks <= note.startTicks ? first : note
+  }, undefined)
+
+const isBent = (note: Note): boolean => hasMark(note, 'bend')
 /** Where a note ends, or the next begins on its string, whichever comes first. */
 function soundsUntil(note: Note, system: TabSystem, { content, metrics }: TabInput): number {
-  const next = content.notes
-    .filter(({ string, startTicks }) => string === note.string && startTicks > note.startTicks)
-    .reduce((first, { startTicks }) => Math.min(first, startTicks), note.startTicks + note.lengthTicks)
+  const end = note.startTicks + note.lengthTicks
+  const next = Math.min(end, nextOnString(note, content.notes)?.startTicks ?? end)
   return tickToX(system, Math.min(system.endTicks, next)) + inset(metrics)
 }
 

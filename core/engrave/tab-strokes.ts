@@ -1,10 +1,14 @@
 // The strumming hand: its strokes in the hand row, and what they strike on the strings.
-import type { GripSpan, Stroke } from '../document/schema'
+import type { Grip, GripSpan, Stroke } from '../document/schema'
 import { line, text, type Primitive } from './primitives'
+import { gripSlide } from './tab-slides'
 import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
 
 /** How a stroke is written in the hand row. */
 export const ARROW: Record<Stroke['direction'], string> = { down: '↓', up: '↑', thumb: 'T', fingers: 'f' }
+
+/** A stroke that is slid to without striking has no arrow. */
+const handSign = ({ slide, direction }: Stroke): string => (slide?.how === 'legato' ? 'sl' : ARROW[direction])
 
 /** A stroke's arrow with its accents and what goes against its school. */
 function handSigns(stroke: Stroke, x: number, system: TabSystem, { metrics, marked }: TabInput): Primitive[] {
@@ -14,7 +18,7 @@ function handSigns(stroke: Stroke, x: number, system: TabSystem, { metrics, mark
   const sign = (dx: number, y: number, value: string, size: number): Primitive =>
     text(x + dx, y, value, size, { anchor: 'middle', bold: true })
   return [
-    text(x, system.handY, ARROW[stroke.direction], smallSize * 1.15, {
+    text(x, system.handY, handSign(stroke), smallSize * 1.15, {
       anchor: 'middle',
       bold: stroke.accent || wrong,
       role: wrong ? 'attention' : 'ink',
@@ -61,9 +65,15 @@ function struckSigns(
   })
 }
 
+type SlidFrom = { x: number; strings: Grip['strings'] }
+/** The strings of a grip that a stroke takes; the others as if they were muted. */
+const struckOf = ({ strings }: Stroke, { grip }: GripSpan): Grip['strings'] =>
+  grip.strings.map((string, index) => (strings && !strings.includes(index + 1) ? { fret: null } : string))
+
 export function strokes(system: TabSystem, input: TabInput): Primitive[] {
   const { content, metrics } = input
   let shown: string | undefined
+  let before: SlidFrom | undefined
   return content.strokes.flatMap((stroke) => {
     const span = content.grips.findLast(
       (grip) =>
@@ -73,7 +83,15 @@ export function strokes(system: TabSystem, input: TabInput): Primitive[] {
     if (!stroke.dead) shown = span?.id
     if (!inSystem(system, stroke)) return []
     const x = tickToX(system, stroke.startTicks) + inset(metrics)
+    const from = before
+    before = span && { x, strings: span.grip.strings }
     return [
+      ...(stroke.slide && span
+        ? gripSlide(
+            { how: stroke.slide.how, strings: struckOf(stroke, span), from, x, stringYs: system.stringYs },
+            metrics,
+          )
+        : []),
       ...handSigns(stroke, x, system, input),
       ...struckSigns(stroke, span, { x, repeated, system, metrics }),
     ]

@@ -30,7 +30,7 @@ function understood(call: string, more: Partial<FormContext> = {}): Extract<Form
 /** The song after a call was entered. */
 const after = (call: string, more: Partial<FormContext> = {}): Song => {
   const { change } = understood(call, more)
-  return must(transact(song, 'enterFormCall', { what: call, ...change })).song
+  return must(transact(song, 'enterFormCall', { what: call.slice(0, 160), ...change })).song
 }
 const cell = (of: Song, partName: string, sectionName: string) =>
   cellPlacements(of, section(sectionName), part(partName))
@@ -126,5 +126,54 @@ describe('chords by their degrees', () => {
     const named = { sounding: (symbol: string) => `${symbol}7` }
     const harmony = after('verse 2: I VI III VII', named).sections[section('Verse 2')]!.harmony
     expect(harmony.slice(0, 4).map(({ symbol }) => symbol)).toEqual(['Eb', 'Cb', 'Gb', 'Db'])
+  })
+})
+
+describe('landmarks and rigs over the form', () => {
+  const landmarks = (call: string) => understood(call).change.spots ?? []
+  it('puts words, stops and entries at their bar and count', () => {
+    const BAR = 40_320
+    expect(landmarks('cue “Here we go” in verse 2, bar 3 on 4')).toMatchObject([
+      {
+        kind: 'landmark',
+        landmark: 'cue words',
+        text: 'Here we go',
+        place: { sectionId: section('Verse 2'), startTicks: 2 * BAR + (BAR * 3) / 4 },
+      },
+    ])
+    expect(landmarks('everybody stops in the bridge, bar 2 on the and of three')).toMatchObject([
+      // The bridge is in three.
+      {
+        landmark: 'stop time',
+        place: { sectionId: section('Bridge'), startTicks: (BAR * 3) / 4 + (BAR * 5) / 8 },
+      },
+    ])
+    expect(landmarks('guitar 2 comes in on a cue in the last chorus')).toMatchObject([
+      { landmark: 'cued entry', place: { partId: part('Guitar 2'), startTicks: 0 } },
+    ])
+  })
+  it('keeps them in the song, and refuses a bar or words that are not there', () => {
+    const next = after('stop time in chorus 1, bar 4')
+    expect(Object.values(next.spots).filter(({ landmark }) => landmark === 'stop time')).toHaveLength(1)
+    expect(readFormCall('stop time in the bridge, bar 99', context)).toMatchObject({ ok: false })
+    expect(readFormCall('cue in verse 2', context)).toMatchObject({ ok: false })
+  })
+  it('reads a rig phrase by phrase and keeps what it does not know as it was said', () => {
+    const call =
+      'rig of guitar 1 in the bridge: neck pickup, crunch, Compressor before all, delay dotted eighth ' +
+      '3 repeats, mix half past 1, octave above, filter 900 Hz, old blue box, with the pick'
+    const rig = after(call).parts[part('Guitar 1')]!.sectionRigs!.find(
+      ({ sectionId }) => sectionId === section('Bridge'),
+    )!.rig
+    expect(rig).toMatchObject({ pickup: 'neck', gain: 'crunch', strike: 'pick' })
+    expect(rig.effects).toMatchObject([
+      { kind: 'compressor', words: 'Compressor before all' },
+      { kind: 'delay', delayTicks: 7560, repeats: 3, knobs: [{ name: 'mix', clock: 13.5 }] },
+      { kind: 'octave', semitones: 12 },
+      { kind: 'filter', cutoffHz: 900 },
+      { kind: 'other', words: 'old blue box' },
+    ])
+    expect(after('rig: bridge pickup').parts[part('Guitar 2')]!.rig).toMatchObject({ pickup: 'bridge' })
+    expect(readFormCall('rig of guitar 1:', context)).toMatchObject({ ok: false })
   })
 })

@@ -2,58 +2,16 @@
 // but the last bar", "chorus twice, second time up two frets", "guitar 2 rests here", "8 bars of G, D, Em,
 // C, two each".
 import { sectionTicks } from '../document/form'
-import type { ArgsOf } from '../document/transactions'
-import type { Figure, Part, Section } from '../document/schema'
+import type { Figure, Section } from '../document/schema'
 import { cellPlacements } from '../timeline/cells'
-import type { CallError } from '../call/reading'
 import { copiedCell, playedCell, repeatedCell, restCell, type Cell } from './form-changes'
 import { figureNamed, partsNamed, plainWords, sectionsNamed, type FormContext } from './form-names'
+import { here, namesOf, partHere, refused, sectionsOr, understood, type FormReading } from './form-reading'
 import { harmonyRow } from './harmony-row'
+import { landmarkCall } from './landmark-call'
+import { rigCall } from './rig-call'
 
-export type { FormContext }
-type Change = Omit<ArgsOf<'enterFormCall'>, 'what'>
-export type FormReading =
-  | {
-      ok: true
-      /** What Enter will do, in a sentence. */
-      says: string
-      /** What was not said and was taken from the cursor or the first of several. */
-      assumed: string[]
-      change: Change
-    }
-  | { ok: false; error: CallError }
-
-const EMPTY: Change = { figures: [], cells: [], sections: [], returns: [] }
-const understood = (says: string, change: Partial<Change>, assumed: string[] = []): FormReading => ({
-  ok: true,
-  says,
-  assumed,
-  change: { ...EMPTY, ...change },
-})
-const refused = (call: string, message: string, suggestions: string[] = []): FormReading => ({
-  ok: false,
-  error: { at: 0, end: call.length, message, suggestions },
-})
-
-const listed = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
-const namesOf = (list: readonly { name: string }[]): string => listed(list.map((one) => one.name))
-
-const here = (context: FormContext): Section | undefined =>
-  context.sectionId === undefined ? undefined : context.song.sections[context.sectionId]
-const partHere = (context: FormContext): Part | undefined =>
-  context.partId === undefined ? undefined : context.song.parts[context.partId]
-
-/** The sections spoken of, else the one at the cursor. */
-function sectionsOr(words: string, context: FormContext, assumed: string[]): Section[] {
-  const named = sectionsNamed(words, context)
-  if (named.assumed) assumed.push(`in ${namesOf(named.found)}`)
-  if (named.found.length) return named.found
-  const section = here(context)
-  if (section) assumed.push(`in ${section.name}, where the cursor is`)
-  return section ? [section] : []
-}
-
+export type { FormContext, FormReading }
 const RESTS = /\b(rests?|silent|tacet|doesn't play|does not play|lays? out|drops? out)\b/
 
 /** "guitar 2 rests here", "everyone rests in the break". */
@@ -234,6 +192,8 @@ export function readFormCall(call: string, context: FormContext): FormReading {
   if (call.length > LONGEST) return refused(call, `A call over the form may have ${LONGEST} characters.`)
   const words = plainWords(call)
   const reading =
+    rigCall(call, context) ??
+    landmarkCall(call, words, context) ??
     rests(call, words, context) ??
     sameAs(call, words, context) ??
     plays(call, words, context) ??
@@ -245,6 +205,8 @@ export function readFormCall(call: string, context: FormContext): FormReading {
       'verse 2 as verse 1 but the last bar',
       'guitar 2 rests here',
       '8 bars of G, D, Em, C, two each',
+      'cue “here we go” in verse 2, bar 3',
+      'rig of guitar 1: bridge pickup, crunch, delay eighth',
     ])
   )
 }

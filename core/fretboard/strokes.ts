@@ -28,7 +28,9 @@ interface Feel {
   meter: Meter
   subdivision: Subdivision
 }
-const fingered = (stroke: Stroke): boolean => stroke.direction === 'thumb' || stroke.direction === 'fingers'
+/** Not struck by a pick: thumb and fingers, and a grip that is slid to. */
+const unpicked = ({ direction, slide }: Stroke): boolean =>
+  direction === 'thumb' || direction === 'fingers' || slide?.how === 'legato'
 
 /**
  * Direction of each stroke under a school, in the order given (by time). Thumb and fingers keep theirs:
@@ -41,7 +43,7 @@ export function schoolDirections(
 ): (Way | undefined)[] {
   let struck = 0
   return strokes.map((stroke) => {
-    if (fingered(stroke)) return undefined
+    if (unpicked(stroke)) return undefined
     if (school === 'pendulum') return pendulumDirection(stroke.startTicks, meter, subdivision)
     return school === 'all down' || struck++ % 2 === 0 ? 'down' : 'up'
   })

@@ -15,6 +15,8 @@ const PALM: Record<Pressure, { fallSeconds: number; cutoffHz: number; gain: numb
   firm: { fallSeconds: 0.28, cutoffHz: 1300, gain: 1.2 },
 }
 const DEAD_FALL_SECONDS = 0.09
+/** The noise of a hand that scrapes: no fall, softer, its filter climbing from here with the hand. */
+const SCRAPE = { gain: 0.35, lowHz: 700, attackSeconds: 0.03 }
 const VIBRATO = { none: 0, narrow: 0.22, wide: 0.5 } as const
 const VIBRATO_HZ = 5.2
 const CONTROL_FRAMES = 32
@@ -58,6 +60,13 @@ const semitonesAt = (curve: SoundingEvent['curve'], seconds: number): number => 
     return a.semitones + share * (b.semitones - a.semitones)
   }
   return curve.at(-1)!.semitones
+}
+
+/** Seconds in which a note falls by 60 dB; undefined where the string rings as the bank has it. */
+function fallOf({ dead, scraped, palmMute }: SoundingEvent): number | undefined {
+  if (scraped) return undefined
+  if (dead) return DEAD_FALL_SECONDS
+  return palmMute && PALM[palmMute].fallSeconds
 }
 
 /** Renders events (times in seconds from frame 0) in order. Call `render` for one block after the other. */
@@ -105,7 +114,7 @@ export class SamplePlayer {
       if (event.sound !== 'drums' && voice.event.string === event.string && voice.startFrame < startFrame)
         voice.endFrame = Math.min(voice.endFrame, startFrame)
     const palm = event.palmMute ? PALM[event.palmMute] : undefined
-    const fallSeconds = event.dead ? DEAD_FALL_SECONDS : palm?.fallSeconds
+    const fallSeconds = fallOf(event)
     for (const layer of this.bank.layers(event)) {
       this.voices.push({
         event,
@@ -116,7 +125,7 @@ export class SamplePlayer {
         age: 0,
         low: 0,
         band: 0,
-        gain: layer.gain * event.loudness ** 1.6 * (palm?.gain ?? 1),
+        gain: layer.gain * event.loudness ** 1.6 * (event.scraped ? SCRAPE.gain : (palm?.gain ?? 1)),
         fall: 1,
         fallStep: fallSeconds ? 10 ** (-3 / (fallSeconds * this.sampleRate)) : 1,
         noise: 22222 + event.string * 7919,
@@ -129,7 +138,7 @@ export class SamplePlayer {
   private envelope(voice: Voice, frame: number): number {
     const { layer, event } = voice
     const age = (frame - voice.startFrame) / this.sampleRate
-    let level = levelAt(layer, age)
+    let level = event.scraped ? Math.min(1, age / SCRAPE.attackSeconds) : levelAt(layer, age)
     if (event.slurred && age < 0.008) level *= age / 0.008
     if (frame > voice.endFrame) {
       const release =
@@ -149,8 +158,7 @@ export class SamplePlayer {
           event.cutoffHz ?? 20_000,
           palm ? palm.cutoffHz + 0.5 * 440 * 2 ** ((event.midi - 69) / 12) : 20_000,
         )
-    const f = Math.min(1, 2 * Math.sin(Math.PI * Math.min(0.22, cutoff / this.sampleRate)))
-    const filtered = cutoff < 16_000
+    const still = cutoff < 16_000 ? this.filterStep(cutoff) : 0
     const offset = Math.max(0, voice.startFrame - this.frame)
     for (let block = offset; block < out.length && !voice.done; block += CONTROL_FRAMES) {
       const frame = this.frame + block
@@ -160,7 +168,9 @@ export class SamplePlayer {
         VIBRATO[event.vibrato] *
         Math.min(1, Math.max(0, (age - 0.12) / 0.2)) *
         Math.sin(2 * Math.PI * VIBRATO_HZ * age)
-      const pitch = event.midi + (event.curve.length ? semitonesAt(event.curve, age) : 0) + shake
+      const moved = event.curve.length ? semitonesAt(event.curve, age) : 0
+      const pitch = event.midi + moved + shake
+      const f = event.scraped ? this.filterStep(SCRAPE.lowHz * 2 ** (moved / 12)) : still
       const step =
         (layer.sampleRate / this.sampleRate) *
         (event.sound === 'drums' ? 1 : 2 ** ((pitch - layer.rootMidi) / 12))
@@ -168,9 +178,14 @@ export class SamplePlayer {
       const levelStep = (this.envelope(voice, frame + CONTROL_FRAMES) * voice.gain - level) / CONTROL_FRAMES
       if (event.dead) this.fillNoise(voice, stop - block)
       else this.fillSamples(voice, step, stop - block)
-      this.addBlock(voice, out, block, stop, { level, levelStep, f: filtered ? f : 0 })
+      this.addBlock(voice, out, block, stop, { level, levelStep, f })
       if (voice.fall < 3e-4 || (frame > voice.endFrame && level < 2e-4 * voice.gain + 1e-6)) voice.done = true
     }
+  }
+
+  /** How far the low-pass follows in one frame. */
+  private filterStep(cutoffHz: number): number {
+    return Math.min(1, 2 * Math.sin(Math.PI * Math.min(0.22, cutoffHz / this.sampleRate)))
   }
 
   private readonly scratch = new Float32Array(CONTROL_FRAMES)

@@ -218,3 +218,66 @@ describe('must', () => {
     expect(() => must({ ok: false, refusal: { code: 'x', message: 'why' } })).toThrow('x: why')
   })
 })
+
+describe('what is slid, kept and scraped', () => {
+  const bends = (over: Partial<Note>, shape: 'bend and hold' | 'release'): Note =>
+    note({ ...over, articulations: [{ kind: 'bend', semitones: 2, shape }] })
+  it('slides a whole grip without striking it again', () => {
+    const grips = [held('577655', 0, 2 * Q), held('799877', 2 * Q, 2 * Q)]
+    const strokes = [
+      stroke({ lengthTicks: 2 * Q }),
+      stroke({ id: 't', startTicks: 2 * Q, lengthTicks: Q, slide: { how: 'legato' } }),
+    ]
+    const played = perform({ grips, strokes })
+    expect(played).toHaveLength(6)
+    for (const { curve, endTicks } of played) {
+      expect(endTicks).toBe(3 * Q)
+      expect(curve[0]!.semitones).toBe(0)
+      expect(curve.at(-1)!.semitones).toBe(2)
+    }
+    const struck = perform({ grips, strokes: [strokes[0]!, { ...strokes[1]!, slide: { how: 'shift' } }] })
+    expect(struck).toHaveLength(12)
+    expect(struck.filter(({ startTicks }) => startTicks === 0).every(({ curve }) => curve.length > 2)).toBe(
+      true,
+    )
+  })
+  it('slides a grip in from beside it', () => {
+    const stroked = stroke({ slide: { how: 'in from below', frets: 2 } })
+    const played = perform({ grips: [held('577655')], strokes: [stroked] })
+    expect(played.map(({ curve }) => curve[0]!.semitones)).toEqual(Array(6).fill(-2))
+  })
+  it('keeps a bend while another string is struck, and lets it down where that is written', () => {
+    const notes = [
+      bends({ string: 2 }, 'bend and hold'),
+      note({ id: 'o', string: 1, startTicks: Q }),
+      bends({ id: 'r', string: 2, startTicks: 3 * Q }, 'release'),
+    ]
+    const bent = perform({ notes }).filter(({ string }) => string === 2)
+    expect(bent).toHaveLength(1)
+    expect(bent[0]).toMatchObject({ startTicks: 0, endTicks: 4 * Q })
+    const at = (tick: number): number => bent[0]!.curve.findLast(({ ticks }) => ticks <= tick)!.semitones
+    expect([at(2 * Q), at(3 * Q), at(4 * Q)]).toEqual([2, 2, 0])
+  })
+  it('takes a slide up again after another string', () => {
+    const notes = [
+      note({ string: 2, fret: 5 }),
+      note({ id: 'o', string: 1, fret: 0, startTicks: Q }),
+      note({
+        id: 's',
+        string: 2,
+        fret: 9,
+        startTicks: 2 * Q,
+        articulations: [{ kind: 'slide', how: 'legato' }],
+      }),
+    ]
+    const slid = perform({ notes }).filter(({ string }) => string === 2)
+    expect(slid).toHaveLength(1)
+    expect(slid[0]).toMatchObject({ endTicks: 3 * Q })
+    expect(slid[0]!.curve.at(-1)!.semitones).toBe(4)
+  })
+  it('rasps along the strings as noise that climbs and comes back', () => {
+    const [noise] = perform({ notes: [note({ articulations: [{ kind: 'scrape', way: 'there and back' }] })] })
+    expect(noise).toMatchObject({ dead: true, scraped: true })
+    expect(noise!.curve.map(({ semitones }) => semitones)).toEqual([0, 24, 0])
+  })
+})

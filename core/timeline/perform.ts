@@ -3,10 +3,12 @@
 // before.
 import { beatTicks } from '../time/meter'
 import type { Content, Figure, MuteSpan, Note, Part, Pressure, Stroke } from '../document/schema'
+import { curveOf } from '../articulation'
 import { hasMark } from '../articulation/of-note'
 import { soundingMidi } from '../document/part-pitch'
 import { heldStroke, unstruckGrips } from './unstruck-grips'
-import { fretSteps, glideTicks, pitchCurve, type CurvePoint } from './pitch-curve'
+import { joined, slurred } from './joined-notes'
+import { pitchCurve, type CurvePoint } from './pitch-curve'
 
 export interface PlayedNote {
   string: number
@@ -22,6 +24,8 @@ export interface PlayedNote {
   strumSeconds: number
   palmMute?: Pressure
   dead: boolean
+  /** Noise of the hand on the strings; `curve` says how it climbs. */
+  scraped?: true
   harmonic: boolean
   vibrato: 'none' | 'narrow' | 'wide'
   /** Rings until its string is struck again. */
@@ -54,14 +58,13 @@ export function performContent(
   part: Part,
   shiftFrets = 0,
 ): PlayedNote[] {
+  const hand = { part, shiftFrets, beat: beatTicks(figure.meter) }
   const played = [
-    ...content.strokes.flatMap((stroke) => performStroke(stroke, content, part, shiftFrets)),
-    ...unstruckGrips(content).flatMap((span) => performStroke(heldStroke(span), content, part, shiftFrets)),
-    ...content.notes.flatMap((note) =>
-      performNote(note, content, beatTicks(figure.meter), { part, shiftFrets }),
-    ),
+    ...content.strokes.flatMap((stroke) => performStroke(stroke, content, hand)),
+    ...unstruckGrips(content).flatMap((span) => performStroke(heldStroke(span), content, hand)),
+    ...content.notes.flatMap((note) => performNote(note, content, hand)),
   ].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string)
-  return ringing(joined(slurred(played), beatTicks(figure.meter)), content.mutes, figure.lengthTicks)
+  return ringing(joined(slurred(played), hand.beat), content.mutes, figure.lengthTicks)
 }
 
 /** A choke lets a stroke sound no longer than this, ticks. */
@@ -80,7 +83,18 @@ function noteLoudness(note: Note, slurred: boolean): number {
   return slurred ? LOUDNESS.slurred : LOUDNESS.plain
 }
 
-function performStroke(stroke: Stroke, content: Content, part: Part, shiftFrets: number): PlayedNote[] {
+/** Whose hand plays, how many frets higher than written, to a beat of so many ticks. */
+interface PlayingHand {
+  part: Part
+  shiftFrets: number
+  beat: number
+}
+
+function performStroke(
+  stroke: Stroke,
+  content: Content,
+  { part, shiftFrets, beat }: PlayingHand,
+): PlayedNote[] {
   const span = content.grips.findLast(
     (grip) => grip.startTicks <= stroke.startTicks && stroke.startTicks < grip.startTicks + grip.lengthTicks,
   )
@@ -97,13 +111,14 @@ function performStroke(stroke: Stroke, content: Content, part: Part, shiftFrets:
     startTicks: stroke.startTicks,
     endTicks: stroke.startTicks + soundingTicks(stroke),
     midi: soundingMidi(part, string, Math.max(0, (fret ?? 0) + (fret === null ? 0 : shiftFrets))),
-    curve: [],
-    attack: 'picked',
+    curve: stroke.slide ? curveOf({ kind: 'slide', ...stroke.slide }, stroke.lengthTicks, beat) : [],
+    attack: stroke.slide?.how === 'legato' ? 'slurred' : 'picked',
     vibrato: 'none',
     harmonic: false,
     dead: stroke.dead,
     letRing: false,
     loudness: strokeLoudness(stroke),
+    ...slideJoin(stroke.slide),
     strumShare: order.length > 1 ? index / (order.length - 1) : 0,
     strumSeconds: STRUM_SECONDS[stroke.direction],
     ...(mute ? { palmMute: mute } : {}),
@@ -118,21 +133,24 @@ const isReached = (note: Note): boolean =>
   hasMark(note, 'grace') ||
   note.articulations.some((mark) => mark.kind === 'slide' && mark.how === 'legato')
 
+/** What of a note is noise instead of a pitch. */
+function noiseOf(note: Note): Pick<PlayedNote, 'dead' | 'scraped'> {
+  return hasMark(note, 'scrape') ? { dead: true, scraped: true } : { dead: hasMark(note, 'dead') }
+}
+
+/** How a slide goes over from what sounded before on the string. */
+function slideJoin(slide: Stroke['slide']): Pick<PlayedNote, 'joins' | 'slidTo'> {
+  if (slide?.how === 'legato') return { joins: 'slide' }
+  return slide?.how === 'shift' ? { slidTo: true } : {}
+}
 /** How a note goes over from the one before: slid to, or released from a bend. */
 function joinOf(note: Note): Pick<PlayedNote, 'joins' | 'slidTo'> {
   const slide = note.articulations.find((mark) => mark.kind === 'slide')
   const released = note.articulations.some((mark) => mark.kind === 'bend' && mark.shape === 'release')
-  if (slide?.how === 'legato') return { joins: 'slide' }
-  return { ...(released ? { joins: 'release' } : {}), ...(slide?.how === 'shift' ? { slidTo: true } : {}) }
+  return { ...(released ? { joins: 'release' } : {}), ...slideJoin(slide) }
 }
 
-function performNote(
-  note: Note,
-  content: Content,
-  beat: number,
-  sounding: { part: Part; shiftFrets: number },
-): PlayedNote[] {
-  const { part, shiftFrets } = sounding
+function performNote(note: Note, content: Content, { part, shiftFrets, beat }: PlayingHand): PlayedNote[] {
   const ownMute = note.articulations.find((mark) => mark.kind === 'palm mute')
   const mute = ownMute?.pressure ?? spanAt(content.mutes, 'palm mute', note.startTicks)?.pressure
   const vibrato = note.articulations.find((mark) => mark.kind === 'vibrato')
@@ -151,7 +169,7 @@ function performNote(
     strumShare: 0,
     strumSeconds: 0,
     ...(mute ? { palmMute: mute } : {}),
-    dead: hasMark(note, 'dead'),
+    ...noiseOf(note),
     letRing: hasMark(note, 'let ring'),
     harmonic: hasMark(note, 'natural harmonic') || hasMark(note, 'pinched harmonic'),
     vibrato: vibrato?.width ?? 'none',
@@ -217,62 +235,6 @@ function harmonicInterval(note: Note): number {
   if (pinched) return pinched.semitones
   if (!hasMark(note, 'natural harmonic')) return 0
   return { 12: 0, 7: 12, 19: 0, 5: 19, 24: 0, 4: 24, 9: 19 }[note.fret] ?? 12
-}
-
-/** A slurred note follows without a gap: the note before lasts until it. */
-function slurred(played: PlayedNote[]): PlayedNote[] {
-  const last = new Map<number, PlayedNote>()
-  for (const note of played) {
-    const before = last.get(note.string)
-    if (before && note.attack === 'slurred' && before.endTicks < note.startTicks)
-      before.endTicks = note.startTicks
-    last.set(note.string, note)
-  }
-  return played
-}
-
-/**
- * Notes that are not struck go on in the note before them: its pitch slides over fret by fret, or its bend
- * comes down. A note slid to and struck is still reached by its predecessor's pitch moving towards it.
- */
-function joined(played: PlayedNote[], beat: number): PlayedNote[] {
-  const last = new Map<string, PlayedNote>()
-  const kept: PlayedNote[] = []
-  for (const note of played) {
-    const key = String(note.string)
-    const before = last.get(key)
-    const touches =
-      before && !before.dead && Math.abs(before.endTicks - note.startTicks) < 2 ? before : undefined
-    if (touches && (note.joins === 'slide' || note.slidTo)) slideTo(touches, note, beat)
-    if (touches && note.joins) {
-      const offset = note.startTicks - touches.startTicks
-      const rise = note.midi - touches.midi
-      touches.curve = [
-        ...touches.curve.filter((point) => point.ticks <= offset),
-        ...(note.curve.length ? note.curve : [{ ticks: 0, semitones: 0 }]).map((point) => ({
-          ticks: offset + point.ticks,
-          semitones: rise + point.semitones,
-        })),
-      ]
-      touches.endTicks = note.endTicks
-      if (note.vibrato !== 'none') touches.vibrato = note.vibrato
-      touches.letRing ||= note.letRing
-      continue
-    }
-    kept.push(note)
-    last.set(key, note)
-  }
-  return kept
-}
-function slideTo(before: PlayedNote, note: PlayedNote, beat: number): void {
-  const offset = note.startTicks - before.startTicks
-  const held = before.curve.at(-1)?.semitones ?? 0
-  const start = offset - glideTicks(note.startTicks - before.startTicks, beat)
-  const points = before.curve.filter((point) => point.ticks < start)
-  before.curve = [
-    ...(points.length ? points : [{ ticks: 0, semitones: held }]),
-    ...fretSteps(held, note.midi - before.midi, start, offset),
-  ]
 }
 
 /** Cuts each note where its string is struck again; lets it ring on inside let-ring spans. */

@@ -27,6 +27,7 @@ function toEvent(note: PlayedNote, part: Part, toSeconds: (tick: number) => numb
     sound: part.sound,
     slurred: note.attack === 'slurred',
     dead: note.dead,
+    ...(note.scraped ? { scraped: true } : {}),
     harmonic: note.harmonic,
     vibrato: note.vibrato,
     releaseSeconds: RELEASE_SECONDS,

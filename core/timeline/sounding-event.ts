@@ -13,6 +13,8 @@ export interface SoundingEvent {
   sound: Part['sound'] | 'drums' | 'guest'
   slurred: boolean
   dead: boolean
+  /** Noise of the hand on the strings for as long as it lasts; `curve` says how it climbs. */
+  scraped?: boolean
   harmonic: boolean
   vibrato: 'none' | 'narrow' | 'wide'
   palmMute?: Pressure

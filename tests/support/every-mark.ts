@@ -64,6 +64,7 @@ const STRUMMED: Content = {
     accent: index === 0,
     dead: index === 1,
     choke: index === 3,
+    ...(index === 3 ? { slide: { how: 'in from below' as const, frets: 2 } } : {}),
   })),
   mutes: [
     { id: 'p', startTicks: 0, lengthTicks: Q, kind: 'palm mute', pressure: 'medium' },

@@ -366,6 +366,11 @@ export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => un
           },
         ]
       : [],
+    ...(roll.chance(0.3)
+      ? {
+          rigs: [{ partId: idOf(song.parts, roll), sectionId: idOf(song.sections, roll), rig: RIG }],
+        }
+      : {}),
   }),
   setDoubt: (song, roll) => ({
     doubt: {

@@ -10,6 +10,7 @@ import { useSong } from '~/stores/song'
 import type { Bench } from './benchKeys'
 import { useCallEntering } from './callEntering'
 import { useCallHistory } from './callHistory'
+import { useCallLicks } from './callLicks'
 import { useCallReading } from './callReading'
 
 // The call line: typed as it is said. What is understood so far shows on the strings; Enter puts it where it
@@ -41,10 +42,12 @@ const entering = useCallEntering(
   () => props.figure,
   (id) => emit('choose', id),
 )
-watch(understood, (now) =>
-  emit('draft', now?.ok ? now.value.content : undefined, new Set(now?.ok ? now.assumed : [])),
+/** A call that speaks of a lick is no notes. */
+const licks = useCallLicks(props.bench, () => props.figure, text)
+const shownReading = computed(() =>
+  understood.value?.ok && !licks.said.value ? understood.value : undefined,
 )
-const shownReading = computed(() => (understood.value?.ok ? understood.value : undefined))
+watch(shownReading, (now) => emit('draft', now?.value.content, new Set(now?.assumed)))
 const focused = ref(false)
 const caret = ref(0)
 const completions = computed<Completion[]>(() =>
@@ -64,7 +67,13 @@ watch(text, () => {
   refused.value = false
   asked.value = false
 })
-const shown = computed(() => (early.value && !refused.value ? undefined : problem.value))
+const shown = computed(() => {
+  const lick = licks.said.value
+  if (!lick) return early.value && !refused.value ? undefined : problem.value
+  return lick.ok || !refused.value
+    ? undefined
+    : { at: 0, end: text.value.length, message: lick.message, suggestions: [] }
+})
 
 function put(at: number, end: number, words: string): void {
   text.value = `${text.value.slice(0, at)}${words}${text.value.slice(end)}`
@@ -87,7 +96,18 @@ function done(content: Content): void {
   text.value = ''
   follow()
 }
+/** True where the call speaks of a lick. */
+function enterLick(): boolean {
+  if (!licks.said.value) return false
+  refused.value = !licks.said.value.ok
+  if (licks.enter()) {
+    history.keep()
+    text.value = ''
+  }
+  return true
+}
 function enter(): void {
+  if (enterLick()) return
   if (!result.value) {
     emit('leave')
     return
@@ -199,7 +219,7 @@ defineExpose({ focus })
     <CallSays
       :problem="shown"
       :text="text"
-      :sentence="sentence"
+      :sentence="licks.sentence.value || sentence"
       :completions="completions"
       :hint="hint"
       @fit="fit"

@@ -27,9 +27,13 @@ const noteActions = (bench: Bench): BenchAction[] => [
   { keys: ['p'], label: 'pull-off', run: legato(bench, 'pull-off'), rows: 'string' },
   {
     keys: ['s'],
-    label: 'slide',
-    run: () => bench.articulate({ kind: 'slide', how: 'legato' }, 'slide'),
-    rows: 'string',
+    label: 'slide; in the hand row the whole grip: slid, struck, in from below or above, out, none',
+    run: byRow(
+      bench,
+      () => bench.articulate({ kind: 'slide', how: 'legato' }, 'slide'),
+      () => bench.slideGrip(),
+    ),
+    rows: 'struck',
   },
   { keys: ['b'], label: 'bend: 2, 1, ½, 3 semitones, none', run: () => bench.bend(), rows: 'string' },
   {

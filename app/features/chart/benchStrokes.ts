@@ -7,6 +7,15 @@ import type { BenchCursor } from './benchCursor'
 
 const PLAIN = { accent: false, dead: false, choke: false }
 
+const SLIDE_WORDS = {
+  legato: 'slid to',
+  shift: 'slid to and struck',
+  'in from below': 'in from below',
+  'in from above': 'in from above',
+  out: 'out of it',
+} as const
+const SLIDES = Object.keys(SLIDE_WORDS) as (keyof typeof SLIDE_WORDS)[]
+
 export function useBenchStrokes(cursor: BenchCursor) {
   const { figure, tick, step, content, stroke, edit, moveTick } = cursor
   function strike(direction: Stroke['direction'] | undefined, set: Partial<Stroke> = {}): void {
@@ -46,5 +55,13 @@ export function useBenchStrokes(cursor: BenchCursor) {
   function choke(): void {
     if (stroke.value) edit('choke', setStroke(content.value, { ...stroke.value, choke: !stroke.value.choke }))
   }
-  return { strike, fillStrokes, choke }
+  /** Goes on to the next way a grip can be slid, and to none after the last. */
+  function slideGrip(): void {
+    if (!stroke.value) return
+    const { slide: before, ...rest } = stroke.value
+    const next = before ? SLIDES[SLIDES.indexOf(before.how) + 1] : SLIDES[0]
+    const stepped = next ? { ...rest, slide: { how: next } } : rest
+    edit(next ? `slide the grip: ${SLIDE_WORDS[next]}` : 'no slide', setStroke(content.value, stepped))
+  }
+  return { strike, fillStrokes, choke, slideGrip }
 }

@@ -26,11 +26,17 @@ export function hold(b: Build, span: Span, grip: Grip, symbol?: string): void {
   b.grips.push({ startTicks: b.at, lengthTicks: undefined, grip, symbol, at: span.at, end: span.end })
 }
 
+/** At a fret that was said the one whose hand lies there; else the usual one, or one near the grip before. */
+function gripAround(b: Build, symbol: string, position: number | undefined): Grip | undefined {
+  const { gripFor, part } = b.context
+  const hand = position === undefined ? undefined : part.tuning.openMidi.map(() => ({ fret: position }))
+  const there = hand && gripFor?.(symbol, { strings: hand })
+  return there ?? usualGrip(symbol, b.context) ?? gripFor?.(symbol, b.grips.at(-1)?.grip)
+}
+
 /** The grip for a chord name: the usual one, else the nearest that can be held. */
-export function gripNamed(b: Build, symbol: string, span: Span): Grip {
-  const grip = readChordSymbol(symbol)
-    ? (usualGrip(symbol, b.context) ?? b.context.gripFor?.(symbol, b.grips.at(-1)?.grip))
-    : undefined
+export function gripNamed(b: Build, symbol: string, span: Span, position?: number): Grip {
+  const grip = readChordSymbol(symbol) ? gripAround(b, symbol, position) : undefined
   if (!grip)
     throw new SaidProblem(span, `No grip for “${symbol}” here: say its strings, low to high.`, ['x02210'])
   return grip
@@ -38,7 +44,7 @@ export function gripNamed(b: Build, symbol: string, span: Span): Grip {
 
 export function performChord(b: Build, items: readonly Item[], index: number): void {
   const item = items[index] as ItemOf<'chord'>
-  hold(b, item, gripNamed(b, item.symbol, item), item.symbol)
+  hold(b, item, gripNamed(b, item.symbol, item, item.position), item.symbol)
   const held = b.grips.at(-1)!
   // "down, down, up on a G": the strokes said before it are struck on it.
   const struck = b.grips.length === 1 && b.moments.length > 0 && b.moments.every((moment) => moment.stroke)
@@ -119,7 +125,7 @@ function onlyOn(grip: Grip, strings: readonly number[]): Grip {
   return { strings: grip.strings.map((one, index) => (strings.includes(index + 1) ? one : { fret: null })) }
 }
 
-function changed(b: Build, grip: Grip, change: Change, span: Span): Grip {
+function changed(b: Build, grip: Grip, change: Exclude<Change, { what: 'slide' }>, span: Span): Grip {
   if (change.what === 'bass') return withBass(b, grip, change.letter)
   if (change.what === 'lift finger' || change.what === 'move finger')
     return fingerMoved(b, grip, change, span)
@@ -147,6 +153,33 @@ function fingerMoved(
   return withFret(lifted, to, change.fret ?? grip.strings[from - 1]!.fret ?? 0)
 }
 
+/** A grip at other frets, what is open or muted as it was. Refused where it leaves the neck. */
+function movedGrip(b: Build, grip: Grip, by: number, span: Span): Grip {
+  const strings = grip.strings.map(({ fret, ...rest }) => ({ ...rest, fret: fret ? fret + by : fret }))
+  const highest = b.context.part.instrument.fretCount - b.context.part.instrument.capo
+  const leaves = strings.some(
+    ({ fret }, index) => grip.strings[index]!.fret && (fret! < 1 || fret! > highest),
+  )
+  if (leaves) throw new SaidProblem(span, 'That slides the grip off the neck.', [])
+  return { strings }
+}
+
+/** The whole grip slid along the neck: struck before, not struck again where it arrives. */
+function slideGrip(b: Build, grip: Grip, change: Extract<Change, { what: 'slide' }>, span: Span): void {
+  const pressed = grip.strings.flatMap(({ fret }) => (fret ? [fret] : []))
+  if (pressed.length === 0) throw new SaidProblem(span, 'Only open strings are held: nothing can slide.', [])
+  const by = 'by' in change ? change.by : change.to - Math.min(...pressed)
+  if (by === 0) throw new SaidProblem(span, 'The grip stands there already.', [])
+  const arrived = movedGrip(b, grip, by, span)
+  const held = b.grips.at(-1)
+  const stroke = { direction: 'down' as const, accent: false, dead: false, choke: false, ...whole(span) }
+  const silent = held && !b.moments.some((moment) => moment.startTicks >= held.startTicks)
+  if (silent) addMoment(b, { notes: [], stroke })
+  b.grips.push({ startTicks: b.at, lengthTicks: undefined, grip: arrived, symbol: undefined, ...whole(span) })
+  addMoment(b, { notes: [], stroke: { ...stroke, slide: { how: 'legato' } } })
+}
+const whole = ({ at, end }: Span): Span => ({ at, end })
+
 /** The grip that is held, changed: in place when it was only just said, from here on when it stood before. */
 export function performChange(b: Build, item: ItemOf<'change'>): void {
   const last = b.grips.at(-1)
@@ -154,6 +187,10 @@ export function performChange(b: Build, item: ItemOf<'change'>): void {
   const before = b.grips.at(-2)
   const grip = gripAt(b, b.at)
   if (!grip) throw new SaidQuestion(item, 'Which grip? Hold one first: x02210, or its name.', ['hold Am'])
+  if (item.change.what === 'slide') {
+    slideGrip(b, grip, item.change, item)
+    return
+  }
   if (last && silent && before && item.change.what === 'move finger') {
     // "from C to A minor, just move the ring finger …": the way from the one to the other.
     last.grip = changed(b, before.grip, item.change, item)

@@ -68,6 +68,9 @@ export type Change =
   | { what: 'lift finger' | 'move finger'; finger: string; strings?: StringSpec[]; fret?: number | undefined }
   | { what: 'bass'; letter: string }
   | { what: 'only'; strings: StringSpec[] }
+  /** The whole grip goes so many frets along the neck, or until its lowest finger stands at a fret. */
+  | { what: 'slide'; by: number }
+  | { what: 'slide'; to: number }
 
 export type ReferenceHow =
   | { how: 'again' }

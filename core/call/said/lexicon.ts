@@ -47,6 +47,11 @@ accent = accented, accents, dig in
 ghost = ghosted, ghost note, ghost notes
 tremolo = tremolo pick, tremolo picked, tremolo picking
 rake = raked, rake into
+scrapeup = scrape up, pick scrape up, scrape up the string, scrape up the strings
+scrapedown = scrape, scrape down, pick scrape, pick scrape down, pick slide, scrape down the string, scrape
+  down the strings
+scrapeback = scrape there and back, scrape up and back, scrape up and down, slide along the neck and back,
+  slide up the neck and back, scrape along the neck and back
 grace = grace note, grace notes
 dead = dead note, dead notes, deadened, damped, muted note, muted notes, muffled, x, xs, muted
 chuck = chucks, scratches, scratch, chk, chick, chicks, chucka, dead stroke, dead strokes, dead strum,

@@ -8,7 +8,7 @@ import { lexemes, type Lexeme } from './lexemes'
 import { EMPTY_WORDS } from './lexicon'
 import { again, notesAgain, times } from './say-again'
 import { amountAfter, pickAgain, release } from './say-bends'
-import { gripChange } from './say-changes'
+import { gripChange, slidGrip } from './say-changes'
 import { barre, finger, plainFret } from './say-frets'
 import { countedRhythm, place, rest, steps, strokeWay } from './say-hand'
 import { length } from './say-lengths'
@@ -96,6 +96,7 @@ const READERS: readonly ((s: Scan) => boolean)[] = [
   everyBeat,
   shapeChord,
   strokesOnChord,
+  slidGrip,
   notesAgain,
   gripText,
   again,

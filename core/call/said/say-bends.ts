@@ -2,7 +2,7 @@
 import type { Articulation } from '../../document/schema'
 import { UNSAID, type NoteItem } from './items'
 import { takeFret } from './say-frets'
-import { isLetter, stringList } from './say-strings'
+import { isLetter, namesString, stringList } from './say-strings'
 import {
   here,
   is,
@@ -217,16 +217,36 @@ function takeStringsAfter(s: Scan) {
   return specs
 }
 
+const bendOf = ({ marks }: NoteItem): Extract<Articulation, { kind: 'bend' }> | undefined =>
+  marks.find((mark) => mark.kind === 'bend')
+
+/** "… 8 on the high E, release the B": a string that was kept bent while another was struck. */
+function releaseKept(s: Scan, start: number): void {
+  skipArticle(s)
+  const named = namesString(s) ? stringList(s) : undefined
+  const kept = s.items.findLast(
+    (item): item is NoteItem => item.k === 'note' && bendOf(item)?.shape === 'bend and hold',
+  )
+  const strings = named ?? kept?.strings
+  if (!kept || !strings) return
+  sayNote(s, start, { fret: 'last', strings, move: undefined })
+  lastNote(s)!.marks = [{ ...bendOf(kept)!, shape: 'release' }]
+}
+
 /** "release", "let it down", said as a thought of its own. */
 export function release(s: Scan): boolean {
   if (!is(s, 0, 'release', 'holdit')) return false
+  const start = s.i
   const held = is(s, 0, 'holdit')
   s.i++
   takeOne(s, 'it')
   toItsFret(s)
   const note = lastNote(s)
-  const bent = note?.marks.find((mark) => mark.kind === 'bend')
-  if (!note || bent?.kind !== 'bend') return true
+  const bent = note && bendOf(note)
+  if (!note || !bent) {
+    if (!held) releaseKept(s, start)
+    return true
+  }
   const down = bent.shape === 'pre-bend' ? 'release' : 'bend and release'
   const shape = held ? 'bend and hold' : down
   note.marks = note.marks.map((mark) => (mark === bent ? { ...bent, shape } : mark))

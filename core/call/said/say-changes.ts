@@ -2,6 +2,7 @@
 import type { Change, StringSpec } from './items'
 import { takeLetter } from './say-chords'
 import { fingerAt, takeFret } from './say-frets'
+import { fretsMoved } from './say-ways'
 import { isLetter, namesString, oneString, stringList, whichAt } from './say-strings'
 import { clauseItems, here, is, isStop, kind, skipArticle, spanFrom, takeOne, text, type Scan } from './scan'
 
@@ -209,6 +210,32 @@ function dictated(s: Scan): boolean {
   s.items.push({ k: 'dictated', from: specs[0]!, frets, ...spanFrom(s, start) })
   s.gripHeld = true
   return true
+}
+
+/** Nothing but one stroke since the grip was named: what is slid is the grip, not what was played on it. */
+function struckOnce(s: Scan): boolean {
+  const named = s.items.findLastIndex(({ k }) => k === 'chord' || k === 'grip' || k === 'change')
+  const since = s.items.slice(named + 1)
+  const strokes = since.flatMap((item) => (item.k === 'stroke' ? [item.count] : []))
+  return !since.some(({ k }) => k === 'note') && strokes.reduce((sum, count) => sum + count, 0) < 2
+}
+/** "slide the whole chord up two frets", "slide it up to the seventh fret", after a grip or its strokes. */
+export function slidGrip(s: Scan): boolean {
+  const start = s.i
+  if (!s.gripHeld || !is(s, 0, 'slide') || !struckOnce(s)) return false
+  s.i++
+  takeOne(s, 'wholething', 'it', 'that', 'same')
+  const moved = fretsMoved(s)
+  if (moved?.how === 'frets') return put(s, start, { what: 'slide', by: moved.by })
+  takeOne(s, 'up', 'down', 'back')
+  takeOne(s, 'to', 'into')
+  skipArticle(s)
+  const to = takeFret(s, true)
+  if (to === undefined) {
+    s.i = start
+    return false
+  }
+  return put(s, start, { what: 'slide', to })
 }
 
 export const gripChange = (s: Scan): boolean =>

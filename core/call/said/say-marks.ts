@@ -32,6 +32,9 @@ const MARKS: Readonly<Record<string, Articulation>> = {
   dive: { kind: 'bar', semitones: -5, how: 'dive' },
   dip: { kind: 'bar', semitones: -2, how: 'dip' },
   grace: { kind: 'grace', frets: -2 },
+  scrapeup: { kind: 'scrape', way: 'up' },
+  scrapedown: { kind: 'scrape', way: 'down' },
+  scrapeback: { kind: 'scrape', way: 'there and back' },
 }
 /** Marks that are said ahead of their note as often as after it. */
 const AHEAD = new Set([

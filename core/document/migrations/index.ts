@@ -42,6 +42,8 @@ const steps: Record<number, (old: Plain) => Plain> = {
   3: (old) => ({ ...old, schemaVersion: 4, excuses: {} }),
   // Version 4 had a tone note on a part: pickup, drive and filter in words, a delay in beats, an octave.
   4: (old) => ({ ...old, schemaVersion: 5, parts: mapTable(old.parts, withRig) }),
+  // Version 5 knew no slid strokes, no scrapes and no accents of the band.
+  5: (old) => ({ ...old, schemaVersion: 6 }),
 }
 
 /** A part's tone note as the first effects of its rig. */

@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { articulationSchema } from '../../articulation'
 import { PRESSURES } from '../../articulation/palm-mute'
+import { gripSlideSchema } from '../../articulation/slide'
 import {
   feelSchema,
   fret,
@@ -53,6 +54,8 @@ export const strokeSchema = z.strictObject({
   choke: z.boolean(),
   staccato: z.boolean().optional(),
   palmMute: z.enum(PRESSURES).optional(),
+  /** The whole grip is slid: to this stroke from the one before, in from beside it, or out of it. */
+  slide: gripSlideSchema.optional(),
 })
 export const muteSpanSchema = z.strictObject({
   id,
@@ -109,6 +112,13 @@ export const lineDerivationSchema = z.strictObject({
     .max(200),
   where: neckWishSchema.optional(),
 })
+/** Accents somebody else in the band gives, in ticks of the figure: a line to play with. */
+export const FOLLOWED = ['kick', 'voice', 'keys', 'band'] as const
+export const accentLineSchema = z.strictObject({
+  id,
+  of: z.enum(FOLLOWED),
+  at: z.array(ticks).min(1).max(2000),
+})
 /** A phrase inside a figure that has a name: "his usual line". */
 export const lickSchema = z.strictObject({
   id,
@@ -133,6 +143,7 @@ export const figureSchema = z.strictObject({
   derivedFrom: lineDerivationSchema.optional(),
   school: z.enum(PICK_SCHOOLS).optional(),
   licks: z.array(lickSchema).max(100).optional(),
+  accentLines: z.array(accentLineSchema).max(4).optional(),
   /** No pulse: the order and rough lengths are meant, not counts. */
   freeTime: z.boolean().optional(),
 })

@@ -1,7 +1,18 @@
-// What one call over the form changes, as one step to undo: figures that are new, cells, sections, returns.
+// What one call over the form changes, as one step to undo: figures that are new, cells,
+// sections, returns, landmarks, rigs.
 import { z } from 'zod'
 import { ok, type Result } from '../../result'
-import { figureSchema, idSchema as id, placementSchema, sectionSchema, type Song } from '../schema'
+import {
+  figureSchema,
+  idSchema as id,
+  placementSchema,
+  rigSchema,
+  sectionSchema,
+  spotSchema,
+  type Song,
+} from '../schema'
+import { setRig } from './band'
+import { setSpot } from './doubts'
 import { addFigure } from './figures'
 import { changeSection, setReturn } from './form'
 import { replaceCells } from './placements'
@@ -30,6 +41,11 @@ export const enterFormCall = define(
     cells,
     sections,
     returns,
+    spots: z.array(spotSchema).max(100).optional(),
+    rigs: z
+      .array(z.strictObject({ partId: id, sectionId: id.optional(), rig: rigSchema }))
+      .max(100)
+      .optional(),
   }),
   (args) => args.what,
   (song, args) => {
@@ -38,6 +54,8 @@ export const enterFormCall = define(
       (now) => replaceCells.apply(now, { cells: args.cells, what: args.what }),
       ...args.sections.map((change) => (now: Song) => changeSection.apply(now, change)),
       ...args.returns.map((change) => (now: Song) => setReturn.apply(now, change)),
+      ...(args.spots ?? []).map((spot) => (now: Song) => setSpot.apply(now, { spot })),
+      ...(args.rigs ?? []).map((change) => (now: Song) => setRig.apply(now, change)),
     ]
     return steps.reduce<Result<Song>>((now, step) => (now.ok ? step(now.value) : now), ok(song))
   },

@@ -11,7 +11,13 @@ import { swungTick, TICKS_PER_QUARTER } from '../../time/meter'
 import { performContent, type PlayedNote } from '../../timeline/perform'
 import { playsOfPart, timelineOf, type Play } from '../../timeline/timeline'
 import { scoreFromSong, type Scope } from '../score/from-song'
-import { dropped, type Dropped, type WrittenBar, type WrittenScore } from '../score/written-score'
+import {
+  dropped,
+  type Dropped,
+  type WrittenBar,
+  type WrittenScore,
+  type WrittenWords,
+} from '../score/written-score'
 import { PROGRAM_OF_SOUND } from '../score/midi-programs'
 
 /** The pitch wheel reaches so many semitones either way: said at the start of each track. */
@@ -51,7 +57,8 @@ export function writeMidiFile(song: Song, scope: Scope = {}): WrittenMidi {
   const tracks = parts.map((part, index) => {
     const plain = channels[(index * perPart) % channels.length]!
     const bent = channels[(index * perPart + perPart - 1) % channels.length]!
-    return trackOf(part, played[index]!, { plain, bent, from })
+    const notes = trackOf(part, played[index]!, { plain, bent, from })
+    return [...notes, ...(score.parts[index]?.words ?? []).map(saidAt)]
   })
   const data = {
     header: { format: 1 as const, numTracks: tracks.length + 1, ticksPerBeat: TICKS_PER_QUARTER },
@@ -93,7 +100,11 @@ const metaAt = (tick: number, event: MidiEvent): Timed => ({
   event: { ...event, meta: true } as MidiEvent,
 })
 
-/** Tempo, meters, keys and sections. */
+/** What is said in words at a place. */
+const saidAt = ({ startTicks, text }: WrittenWords): Timed =>
+  metaAt(startTicks, { deltaTime: 0, type: 'text', text: asBytes(text) })
+
+/** Tempo, meters, keys, sections and what is said to the whole band. */
 function formTrack(score: WrittenScore): Timed[] {
   return [
     metaAt(0, { deltaTime: 0, type: 'trackName', text: asBytes(score.title) }),
@@ -105,6 +116,7 @@ function formTrack(score: WrittenScore): Timed[] {
       }),
     ),
     ...score.bars.flatMap((bar, index) => barEvents(score, bar, index)),
+    ...(score.words ?? []).map(saidAt),
     metaAt(score.endTicks, { deltaTime: 0, type: 'text', text: 'end' }),
   ]
 }

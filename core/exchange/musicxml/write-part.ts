@@ -100,6 +100,9 @@ function saidOver({ score, part, leads }: PartContext, index: number): XmlNode[]
     startTicks > bar.startTicks ? [element('offset', startTicks - bar.startTicks)] : []
   return [
     ...(leads && bar.section ? [direction(element('rehearsal', bar.section))] : []),
+    ...[...(leads ? (score.words ?? []) : []), ...(part.words ?? [])]
+      .filter(inBar)
+      .map(({ text, startTicks }) => direction(element('words', text), offset(startTicks))),
     ...freeWords(score, index).map((words) => direction(element('words', words))),
     ...(leads ? tempoNodes(score, bar, index) : []),
     ...(leads ? score.harmony.filter(inBar) : []).map(({ symbol, startTicks }) =>

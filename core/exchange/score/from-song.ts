@@ -19,6 +19,7 @@ import { gripFacts } from '../../fretboard/grips/grip'
 import { spanAt } from '../../timeline/perform'
 import { heldStroke, unstruckGrips } from '../../timeline/unstruck-grips'
 import { playsOfPart, timelineOf, type Play } from '../../timeline/timeline'
+import { wordsOfPart, wordsOfSong } from './words-of'
 import {
   noteOrder,
   type WrittenBar,
@@ -61,8 +62,10 @@ export function scoreFromSong(song: Song, scope: Scope = {}): WrittenScore {
     tempo: moved(tempoOf(song, from)),
     parts: parts.map((part) => {
       const whole = writtenPart(song, part)
-      return { ...whole, notes: moved(whole.notes), grips: moved(whole.grips) }
+      const words = moved(wordsOfPart(song, part))
+      return { ...whole, notes: moved(whole.notes), grips: moved(whole.grips), words }
     }),
+    words: moved(wordsOfSong(song)),
     endTicks: to - from,
   }
 }
@@ -216,12 +219,13 @@ function fromStroke(stroke: Stroke, { part, content, shift }: PlayContext): Writ
   })
 }
 
-function strokeMarks({ dead, choke, staccato, palmMute }: Stroke): Articulation[] {
+function strokeMarks({ dead, choke, staccato, palmMute, slide }: Stroke): Articulation[] {
   return [
     ...(dead ? [{ kind: 'dead' as const }] : []),
     ...(choke ? [{ kind: 'choke' as const }] : []),
     ...(staccato ? [{ kind: 'staccato' as const }] : []),
     ...(palmMute ? [{ kind: 'palm mute' as const, pressure: palmMute }] : []),
+    ...(slide ? [{ kind: 'slide' as const, ...slide }] : []),
   ]
 }
 

@@ -5,7 +5,7 @@ import type { WrittenNote } from './written-score'
 
 const LEAST_STRINGS = 3
 /** Marks a stroke can bear, or a span over it. */
-const OF_STROKE = new Set<Articulation['kind']>(['choke', 'staccato', 'palm mute', 'let ring'])
+const OF_STROKE = new Set<Articulation['kind']>(['choke', 'staccato', 'palm mute', 'let ring', 'slide'])
 
 export interface Strums extends Pick<Content, 'grips' | 'strokes' | 'mutes'> {
   /** What stays single notes. */
@@ -60,6 +60,7 @@ function addStroke(found: Strums, group: readonly WrittenNote[], strings: number
   const held = last && JSON.stringify(last.grip) === JSON.stringify(grip) ? last : undefined
   if (held) held.lengthTicks = Math.max(held.lengthTicks, startTicks + lengthTicks - held.startTicks)
   else found.grips.push({ id: `g${id}`, startTicks, lengthTicks, grip })
+  const slide = articulations.find((mark) => mark.kind === 'slide')
   const palm = articulations.find((mark) => mark.kind === 'palm mute')
   found.strokes.push({
     id: `s${id}`,
@@ -71,9 +72,13 @@ function addStroke(found: Strums, group: readonly WrittenNote[], strings: number
     choke: articulations.some(({ kind }) => kind === 'choke'),
     ...(articulations.some(({ kind }) => kind === 'staccato') ? { staccato: true } : {}),
     ...(palm?.kind === 'palm mute' ? { palmMute: palm.pressure } : {}),
+    ...(slide?.kind === 'slide' ? { slide: slideWay(slide) } : {}),
   })
   if (articulations.some(({ kind }) => kind === 'let ring')) ring(found.mutes, startTicks, lengthTicks)
 }
+
+const slideWay = ({ how, frets }: Extract<Articulation, { kind: 'slide' }>): NonNullable<Stroke['slide']> =>
+  frets === undefined ? { how } : { how, frets }
 
 function gripOf(group: readonly WrittenNote[], strings: number): Grip {
   return {

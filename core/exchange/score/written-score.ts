@@ -35,6 +35,11 @@ export interface WrittenGrip {
   symbol: string
   strings: readonly { fret: number | null; finger?: string | undefined }[]
 }
+/** Said in words at a place: a rig, a landmark, the name of a lick. */
+export interface WrittenWords {
+  startTicks: number
+  text: string
+}
 export interface WrittenPart {
   name: string
   instrument: Part['instrument']
@@ -42,6 +47,8 @@ export interface WrittenPart {
   sound: Part['sound']
   notes: WrittenNote[]
   grips: WrittenGrip[]
+  /** Of this part alone; a reader leaves them out. */
+  words?: WrittenWords[]
 }
 export interface WrittenHarmony {
   startTicks: number
@@ -66,6 +73,8 @@ export interface WrittenScore {
   /** Seconds of its record at which the first bar begins, where it says so. */
   firstSeconds?: number
   parts: WrittenPart[]
+  /** Of the whole band; a reader leaves them out. */
+  words?: WrittenWords[]
   endTicks: number
 }
 

@@ -6,7 +6,7 @@ import { inTimeOrder } from '../../fretboard/lines/line'
 import { AT_ONCE_TICKS, FARTHEST_SHIFT } from '../../fretboard/lines/overdub'
 import { handAdvice } from '../../fretboard/hand-advice'
 import { figureContent } from '../../document/figure-content'
-import type { Content, Figure, Note, Song } from '../../document/schema'
+import type { Content, Figure, Grip, Note, Song } from '../../document/schema'
 import { figureWords, finding, type Finding } from './finding'
 
 export const playingFindings = (song: Song): Finding[] =>
@@ -30,6 +30,10 @@ function figurePlaying(song: Song, figure: Figure): Finding[] {
   for (const { kind, startTicks, words, facts } of handAdvice(content, part))
     if (kind === 'stretch')
       found.push(finding(['reach', 'look'], `${where(startTicks)}: ${words}.`, at(startTicks), { facts }))
+  for (const { startTicks, text } of slidShapes(content))
+    found.push(
+      finding(['playing', 'look'], `${where(startTicks)}: ${text}`, at(startTicks), { facts: [text] }),
+    )
   for (const { note, words } of [...overlaps(content), ...leaps(content)])
     found.push(
       finding([words.kind, words.severity], `${where(note.startTicks)}: ${words.text}`, at(note.startTicks), {
@@ -37,6 +41,28 @@ function figurePlaying(song: Song, figure: Figure): Finding[] {
       }),
     )
   return found
+}
+
+/** A hand that slides keeps its shape: every finger goes the same way along the neck. */
+function slidShapes({ grips, strokes }: Content): { startTicks: number; text: string }[] {
+  const heldAt = (tick: number): Grip | undefined =>
+    grips.findLast(({ startTicks, lengthTicks }) => startTicks <= tick && tick < startTicks + lengthTicks)
+      ?.grip
+  return strokes.flatMap(({ startTicks, slide }, index) => {
+    const before = strokes[index - 1]
+    if (!before || (slide?.how !== 'legato' && slide?.how !== 'shift')) return []
+    const [from, to] = [heldAt(before.startTicks), heldAt(startTicks)]
+    const ways = new Set(
+      to?.strings.flatMap(({ fret }, string) => {
+        const left = from?.strings[string]?.fret
+        return fret && left ? [fret - left] : []
+      }),
+    )
+    if (ways.size === 1 && !ways.has(0)) return []
+    const text =
+      ways.has(0) && ways.size === 1 ? 'the grip slid to is the same' : 'the grip slid to is another shape'
+    return [{ startTicks, text: `${text}: a slide moves every finger by the same frets.` }]
+  })
 }
 
 interface Said {

@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { z } from 'zod'
 import { findLick, lickNotes, lickPlaceWords, type LickFound, type LickPlace } from '#core/review/licks'
-import { barTicks, beatTicks } from '#core/time/meter'
-import type { Figure, Lick } from '#core/document/schema'
-import { randomId } from '#platform/files'
-import { plain } from '#platform/plain'
+import { beatTicks } from '#core/time/meter'
+import type { Figure } from '#core/document/schema'
 import { useSong } from '~/stores/song'
 import type { Bench } from '../benchKeys'
+import { useLicks } from '../licksEditing'
 import { placeWords } from './placeWords'
 
 // Phrases of the figure that have a name: where else they are played, how often, and put in again.
@@ -37,37 +36,10 @@ const others = computed(() =>
       : [],
   ),
 )
-const write = (what: string, licks: Lick[]): boolean =>
-  store.run('changeFigure', { figureId: props.figure.id, what, set: { licks: plain(licks) } })
+const { name: keepName, forget, putIn } = useLicks(props.bench, () => props.figure)
 function keep(): void {
   const title = name.value.trim()
-  if (!title) return
-  const lick: Lick = { id: randomId(), name: title, ...here.value }
-  if (write(`name the lick “${title}”`, [...(props.figure.licks ?? []), lick])) name.value = ''
-}
-const forget = (lick: Lick): boolean =>
-  write(
-    `no longer name “${lick.name}”`,
-    (props.figure.licks ?? []).filter(({ id }) => id !== lick.id),
-  )
-function putIn(figure: Figure, lick: Lick): void {
-  if (!store.song) return
-  const by = tick.value - lick.startTicks
-  const notes = lickNotes(store.song, figure, lick).map((note) => ({
-    ...note,
-    id: randomId(),
-    startTicks: note.startTicks + by,
-  }))
-  const { content } = props.bench
-  const end = tick.value + lick.lengthTicks
-  const kept = content.value.notes.filter(({ startTicks }) => startTicks < tick.value || startTicks >= end)
-  const bar = barTicks(props.figure.meter)
-  const lengthTicks = Math.max(props.figure.lengthTicks, Math.ceil(end / bar) * bar)
-  props.bench.edit(
-    `put in “${lick.name}”`,
-    { ...content.value, notes: [...kept, ...notes].sort((a, b) => a.startTicks - b.startTicks) },
-    { lengthTicks },
-  )
+  if (title && keepName({ name: title, ...here.value })) name.value = ''
 }
 function putInFrom(key: string): void {
   const [figureId = '', lickId] = key.split('/')
