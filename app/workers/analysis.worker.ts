@@ -9,7 +9,9 @@ import type { Given } from '#core/listen/analysis'
 import { analyse } from '#core/listen/analyse'
 import { draftPlaces, type OnString } from '#core/fretboard/lines/draft-places'
 import { draftNotes, type DraftNote } from '#core/listen/draft/draft'
+import { sideAccents } from '#core/listen/draft/accents'
 import { kickAccents } from '#core/listen/draft/kick'
+import type { DraftSide } from '#core/listen/draft/side-spectra'
 import type { DraftWish } from '#core/listen/draft/strokes'
 import { interpret } from '#core/listen/interpret'
 import { choosePulse } from '#core/listen/pulse-choice'
@@ -27,6 +29,7 @@ export type AnalysisTask =
   | { want: 'alignment'; first: Recording; second: Recording }
   | { want: 'draft'; recording: Recording; wish: DraftWish; part: Part; key: Key }
   | { want: 'kick'; recording: Recording }
+  | { want: 'accents'; recording: Recording; side: DraftSide }
   | { want: 'recording check'; song: Song; nameShift: number; recording?: Recording | undefined }
   | { want: 'proof'; song: Song; place: Place; readings: DoubtReading[]; nameShift: number; excerpt: Excerpt }
 /** A note that is heard, on its string. */
@@ -77,6 +80,8 @@ async function answer(task: AnalysisTask): Promise<unknown> {
       return placedDraft(task)
     case 'kick':
       return kickAccents(task.recording, pffft(await loadFft()), job)
+    case 'accents':
+      return sideAccents(task.recording, task.side, pffft(await loadFft()), job)
     case 'recording check': {
       if (task.recording) againstRecording = recordingCheck(task.recording, pffft(await loadFft()))
       return againstRecording?.(task.song, job, task.nameShift) ?? []

@@ -23,7 +23,7 @@ function barsSaid(text: string): { first: number; last: number; rest: string } |
   if (!match || first === undefined) return undefined
   const last = counted(match[2])
   if (match[2] !== undefined && last === undefined) return undefined
-  return { first, last: last ?? first, rest: match[3]! }
+  return { first, last: last ?? first, rest: match[3] ?? '' }
 }
 const bareName = (text: string): string =>
   text
@@ -37,11 +37,11 @@ function naming(call: string, figure: Figure, tick: number): LickCall | undefine
   const bar = barTicks(figure.meter)
   const barsIn = Math.ceil(figure.lengthTicks / bar)
   const wantsBars = /^bar/i.test(match[1])
-  const said = wantsBars ? barsSaid(match[2]!) : undefined
+  const said = wantsBars ? barsSaid(match[2] ?? '') : undefined
   if (wantsBars && !said)
     return { ok: false, message: 'Which bars, and what are they called? Call bar 2 the turn.' }
   const here = Math.floor(tick / bar) + 1
-  const { first, last, rest } = said ?? { first: here, last: here, rest: match[2]! }
+  const { first, last, rest } = said ?? { first: here, last: here, rest: match[2] ?? '' }
   const name = bareName(rest)
   if (!name) return { ok: false, message: 'What is it called? Call this lick the usual line.' }
   if (first < 1 || last < first || last > barsIn)

@@ -7,6 +7,7 @@ import type { barSchema } from './schema/form'
 import { sectionSchema, sourceSchema } from './schema/form'
 import { partSchema } from './schema/band'
 import type {
+  accentLineSchema,
   articulationSchema,
   contentSchema,
   gripSchema,
@@ -73,6 +74,7 @@ export type PatternStroke = z.infer<typeof patternStrokeSchema>
 export type LineDerivation = z.infer<typeof lineDerivationSchema>
 export type NeckWish = z.infer<typeof neckWishSchema>
 export type Lick = z.infer<typeof lickSchema>
+export type AccentLine = z.infer<typeof accentLineSchema>
 export type Rig = z.infer<typeof rigSchema>
 export type Effect = z.infer<typeof effectSchema>
 export type PickSchool = (typeof PICK_SCHOOLS)[number]

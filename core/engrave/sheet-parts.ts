@@ -12,6 +12,7 @@ import { line, moved, text } from './primitives'
 import { wrap, type Block, type SheetOptions } from './sheet-blocks'
 import { rigBlocks } from './sheet-rig'
 import { engraveTab } from './tab'
+import { accentsWithin } from './tab-accents'
 import { SHEET_METRICS, type Tab } from './tab-measures'
 
 /** A part's figures in the order of their first place; figures placed nowhere come last. */
@@ -214,7 +215,11 @@ function tabOf(figure: Figure, { from, to }: Stretch, context: FigureContext): T
   const all = from === 0 && until === figure.lengthTicks
   const drawn = all ? content : sliceContent(content, from * bar, until)
   return engraveTab({
-    figure: { ...figure, lengthTicks: until - from * bar },
+    figure: {
+      ...figure,
+      lengthTicks: until - from * bar,
+      accentLines: accentsWithin(figure.accentLines, from * bar, until),
+    },
     content: drawn,
     width: all ? room.inner : widthOf(drawnBars(until - from * bar, bar), room.inner),
     metrics: SHEET_METRICS,

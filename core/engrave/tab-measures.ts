@@ -99,7 +99,7 @@ export interface Tab {
   width: number
 }
 export interface TabInput {
-  figure: Pick<Figure, 'lengthTicks' | 'meter' | 'feel' | 'freeTime'>
+  figure: Pick<Figure, 'lengthTicks' | 'meter' | 'feel' | 'freeTime' | 'accentLines'>
   content: Content
   stringNames: string[]
   /** Symbol of each grip span by id, as named by the caller's choice of naming. */

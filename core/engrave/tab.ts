@@ -4,6 +4,7 @@
 import { barTicks, countBar } from '../time/meter'
 import { line, text, type Primitive } from './primitives'
 import { mostBars } from './bench-metrics'
+import { accentRows, accentRowsHeight } from './tab-accents'
 import { drafts } from './tab-drafts'
 import { inset, inSystem, tickToX, type Tab, type TabInput, type TabSystem } from './tab-measures'
 import { muteRuns, muting } from './tab-muting'
@@ -53,7 +54,7 @@ function rowsOf(
     mutingY,
     handY,
     countY,
-    bottom: countY + metrics.rowGap * 0.6,
+    bottom: countY + accentRowsHeight(input) + metrics.rowGap * 0.6,
   }
 }
 
@@ -115,6 +116,7 @@ function engraveSystem(system: TabSystem, input: TabInput, bar: number): Primiti
     ...notes(system, input),
     ...values(system, input),
     ...muting(system, content, metrics),
+    ...accentRows(system, input),
     ...drafts(system, input),
   )
   if (figure.lengthTicks < system.endTicks) {

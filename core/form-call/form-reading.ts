@@ -28,7 +28,7 @@ export const refused = (call: string, message: string, suggestions: string[] = [
   error: { at: 0, end: call.length, message, suggestions },
 })
 
-export const listed = (names: readonly string[]): string =>
+const listed = (names: readonly string[]): string =>
   names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
 export const namesOf = (list: readonly { name: string }[]): string => listed(list.map((one) => one.name))
 

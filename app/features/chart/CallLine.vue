@@ -10,7 +10,7 @@ import { useSong } from '~/stores/song'
 import type { Bench } from './benchKeys'
 import { useCallEntering } from './callEntering'
 import { useCallHistory } from './callHistory'
-import { useCallLicks } from './callLicks'
+import { useCallFacts } from './callFacts'
 import { useCallReading } from './callReading'
 
 // The call line: typed as it is said. What is understood so far shows on the strings; Enter puts it where it
@@ -42,10 +42,10 @@ const entering = useCallEntering(
   () => props.figure,
   (id) => emit('choose', id),
 )
-/** A call that speaks of a lick is no notes. */
-const licks = useCallLicks(props.bench, () => props.figure, text)
+/** A call that speaks of a lick or of accents is no notes. */
+const facts = useCallFacts(props.bench, () => props.figure, text)
 const shownReading = computed(() =>
-  understood.value?.ok && !licks.said.value ? understood.value : undefined,
+  understood.value?.ok && !facts.said.value ? understood.value : undefined,
 )
 watch(shownReading, (now) => emit('draft', now?.value.content, new Set(now?.assumed)))
 const focused = ref(false)
@@ -68,11 +68,9 @@ watch(text, () => {
   asked.value = false
 })
 const shown = computed(() => {
-  const lick = licks.said.value
-  if (!lick) return early.value && !refused.value ? undefined : problem.value
-  return lick.ok || !refused.value
-    ? undefined
-    : { at: 0, end: text.value.length, message: lick.message, suggestions: [] }
+  if (!facts.said.value) return early.value && !refused.value ? undefined : problem.value
+  const message = refused.value ? facts.problem.value : undefined
+  return message ? { at: 0, end: text.value.length, message, suggestions: [] } : undefined
 })
 
 function put(at: number, end: number, words: string): void {
@@ -96,18 +94,18 @@ function done(content: Content): void {
   text.value = ''
   follow()
 }
-/** True where the call speaks of a lick. */
-function enterLick(): boolean {
-  if (!licks.said.value) return false
-  refused.value = !licks.said.value.ok
-  if (licks.enter()) {
+/** True where the call is no notes. */
+function enterFacts(): boolean {
+  if (!facts.said.value) return false
+  refused.value = facts.problem.value !== undefined
+  if (facts.enter()) {
     history.keep()
     text.value = ''
   }
   return true
 }
 function enter(): void {
-  if (enterLick()) return
+  if (enterFacts()) return
   if (!result.value) {
     emit('leave')
     return
@@ -219,7 +217,7 @@ defineExpose({ focus })
     <CallSays
       :problem="shown"
       :text="text"
-      :sentence="licks.sentence.value || sentence"
+      :sentence="facts.sentence.value || sentence"
       :completions="completions"
       :hint="hint"
       @fit="fit"

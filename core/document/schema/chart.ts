@@ -117,7 +117,7 @@ export const FOLLOWED = ['kick', 'voice', 'keys', 'band'] as const
 export const accentLineSchema = z.strictObject({
   id,
   of: z.enum(FOLLOWED),
-  at: z.array(ticks).min(1).max(2000),
+  at: z.array(ticks).max(2000),
 })
 /** A phrase inside a figure that has a name: "his usual line". */
 export const lickSchema = z.strictObject({

@@ -3,7 +3,6 @@ import { comparable, type Comparable } from '#core/timeline/compare'
 import { contentDifferences } from '#core/document/differences'
 import { mainSource } from '#core/document/form'
 import { variationOf } from '#core/document/figure-layers'
-import { isBass } from '#core/instrument/instruments'
 import { figureContent } from '#core/document/figure-content'
 import type { Figure } from '#core/document/schema'
 import { randomId } from '#platform/files'
@@ -199,12 +198,7 @@ onBeforeUnmount(() => {
       </template>
     </section>
     <PassFacts :figure="figure" />
-    <KickFacts
-      v-if="bench.part.value && isBass(bench.part.value.instrument.kind)"
-      :bench="bench"
-      :figure="figure"
-      @beside="emit('beside', $event)"
-    />
+    <AccentFacts :bench="bench" :figure="figure" @beside="emit('beside', $event)" />
     <LickFacts v-if="content.notes.length" :bench="bench" :figure="figure" @choose="emit('choose', $event)" />
     <section>
       <h2 class="small-head">Any two</h2>
