@@ -24,7 +24,8 @@ export default defineConfig({
         '--no-first-run',
       ],
     },
-    trace: 'retain-on-failure',
+    // A trace of every action takes twice the time of the tests: only what failed once is traced.
+    trace: 'on-first-retry',
     testIdAttribute: 'data-test',
   },
   // Sound is measured in real time: by itself, after everything else, so that no other test takes the

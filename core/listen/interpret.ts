@@ -5,6 +5,7 @@ import { leastIndex } from 'd3-array'
 import { pitchClassOf, type Key } from '../music/pitch'
 import { ANALYSIS_VERSION, type Analysis, type Given, type HeardSection } from './analysis'
 import { barConfidence } from './decode/bar-confidence'
+import { oneFromFileStart } from './decode/file-start'
 import { beatDescriptions, oneScores, placeInBar, type PlaceInBar } from './decode/bars'
 import { nameRoot } from './decode/chord-labels'
 import {
@@ -135,6 +136,21 @@ function fixedOnes(beats: readonly number[], given: Given): Map<number, boolean>
 }
 
 /**
+ * The bars as they are heard; where a person has set none, the beginning of a file cut on the grid counts.
+ */
+function barPlaces(
+  scores: readonly number[],
+  beats: readonly number[],
+  { given, toClick }: { given: Given; toClick: boolean },
+): PlaceInBar[] {
+  const known = { fixed: fixedOnes(beats, given), usual: given.beatsPerBar, toClick }
+  const places = placeInBar(scores, known)
+  const opens = toClick && known.fixed.size === 0 ? oneFromFileStart(beats, places) : undefined
+  if (!opens) return places
+  return placeInBar(scores, { ...known, fixed: new Map([[opens.beat, true]]), locked: opens.throughout })
+}
+
+/**
  * Reads a recording. Silence and noise give no beats rather than invented ones. `job.found` receives what
  * is known so far after each stage.
  */
@@ -150,11 +166,7 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
   add(tuningFound(sound))
   await checkpoint(job, 'bars', 0)
   const scores = pulse ? oneScores(beatDescriptions(pulse.track, onsets, sound.pitches)) : []
-  const places = placeInBar(scores, {
-    fixed: fixedOnes(beats, given),
-    usual: given.beatsPerBar,
-    toClick: pulse?.track.click !== undefined,
-  })
+  const places = barPlaces(scores, beats, { given, toClick: pulse?.track.click !== undefined })
   const division = divisionOf(beats, onsets)
   if (pulse) add(barsFound(pulse, { places, sure: barConfidence(scores, places), division }, sound))
   job.found?.(result)

@@ -1,6 +1,6 @@
 // The call line takes what people say: on the bench, on the map and in Listen.
 import type { Page } from '@playwright/test'
-import { expect, openDemo, saved, songOf, test, violations } from './support'
+import { expect, goWithin, openDemo, recordingReady, saved, songOf, test, violations } from './support'
 
 interface StoredNote {
   string: number
@@ -177,4 +177,83 @@ test('the map and Listen take calls over the form', async ({ page }) => {
   await saved(page)
   const { harmony } = (await songOf(page)).sections.verse2!
   expect(harmony.map((chord) => chord.startTicks / 40_320)).toEqual([0, 2, 4, 6])
+})
+
+test('grips slide, bends are kept, licks and accents are said; all of it is there after a reload', async ({
+  page,
+}) => {
+  await openDemo(page, 'chart?figure=intro-riff')
+  const id = await newFigure(page, 2)
+  const field = page.getByTestId('call-text')
+  const say = async (text: string): Promise<void> => {
+    await field.fill(text)
+    await field.press('Enter')
+    await expect(field).toHaveValue('')
+  }
+  await say('hold 577655, down, slide the whole chord up two frets')
+  await say(
+    'bend the 7 on the B a whole step and hold it, 8 on the high E, release the B, ' +
+      '5 on the low E, pick scrape',
+  )
+  await field.fill('accents of the voice on 9')
+  await field.press('Enter')
+  await expect(page.getByTestId('call-problem')).toContainText('no count of this bar')
+  await say('accents of the voice on 1, the and of 2')
+  await say('call bar 1 the turn')
+  await saved(page)
+  await page.reload()
+  await expect(page.locator('.board svg text', { hasText: 'voice' })).toBeVisible()
+  const figure = (await songOf(page)).figures[id]!
+  expect(figure.content.strokes.map(({ slide }) => slide?.how)).toEqual([undefined, 'legato'])
+  expect(figure.content.notes.flatMap(({ articulations }) => articulations.map(({ kind }) => kind))).toEqual([
+    'bend',
+    'bend',
+    'scrape',
+  ])
+  expect(figure.accentLines).toMatchObject([{ of: 'voice', at: [0, 15_120, 40_320, 55_440] }])
+  expect(figure.licks).toMatchObject([{ name: 'the turn', startTicks: 0, lengthTicks: 40_320 }])
+  // The hand row slides by key, and undo takes back one call at a time.
+  await page.getByTestId('board').focus()
+  await page.keyboard.press('Home')
+  for (let row = 0; row < 8; row++) await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('s')
+  await expect(page.getByTestId('undo')).toHaveAccessibleName(/slide the grip/)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByTestId('undo')).toHaveAccessibleName(/the turn/)
+})
+
+test('landmarks and rigs are said on the map; who stands right is listened for under a figure', async ({
+  page,
+}) => {
+  await openDemo(page, 'map')
+  const field = page.getByTestId('form-call-text').locator('input')
+  for (const [text, says] of [
+    ['cue “here we go” in verse 2, bar 3 on 4', 'cue words “here we go” in Verse 2, bar 3'],
+    ['rig of guitar 1 in the bridge: neck pickup, crunch, delay dotted eighth', 'Rig of Guitar 1 in Bridge'],
+  ] as const) {
+    await field.fill(text)
+    await expect(page.getByTestId('form-call')).toContainText(says)
+    await field.press('Enter')
+    await expect(field).toHaveValue('')
+  }
+  await saved(page)
+  const song = await songOf(page)
+  expect(Object.values(song.spots).filter(({ text }) => text === 'here we go')).toHaveLength(1)
+  expect(song.parts.g1!.sectionRigs!.at(-1)!.rig).toMatchObject({
+    pickup: 'neck',
+    effects: [{ delayTicks: 7560 }],
+  })
+  await recordingReady(page)
+  await goWithin(page, '/song/salt-on-the-signal/chart?figure=octaves')
+  await page.getByRole('tab', { name: 'Compare' }).click()
+  const panel = page.getByTestId('accents')
+  await panel.getByTestId('accents-who').click()
+  await page.getByRole('option', { name: 'who stands right' }).click()
+  await panel.getByTestId('hear-accents').click()
+  await expect(page.getByTestId('accents-words')).toContainText('strokes fall on who stands right', {
+    timeout: 30_000,
+  })
+  await panel.getByTestId('keep-accents').click()
+  await expect(panel.getByTestId('accent-line')).toContainText('keys')
+  await saved(page)
 })

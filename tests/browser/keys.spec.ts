@@ -1,6 +1,6 @@
 // The help list and the keyboard are one: every key it names is answered, each key stands once.
 import type { Page } from '@playwright/test'
-import { expect, openDemo, test } from './support'
+import { expect, goWithin, openDemo, test } from './support'
 
 const STEPS = ['setup', 'listen', 'map', 'chart?figure=octaves', 'prove', 'teach', 'handout']
 /** As the keyboard sends it. */
@@ -36,7 +36,7 @@ for (const step of STEPS)
     expect(new Set(keys).size).toBe(keys.length)
     const address = page.url()
     for (const key of keys.filter((each) => each !== '?')) {
-      if (page.url() !== address) await openDemo(page, step)
+      if (page.url() !== address) await goWithin(page, new URL(address).pathname + new URL(address).search)
       await page.locator('h1').first().click({ trial: true })
       await page.evaluate(() => {
         ;(document.activeElement as HTMLElement | null)?.blur()

@@ -41,7 +41,7 @@ export const saved = (page: Page) => expect(page.getByTestId('save-state')).toHa
 
 export async function openDemo(page: Page, step: string, id = 'salt-on-the-signal'): Promise<void> {
   await openShelf(page)
-  await page.goto(`/song/${id}/${step}`)
+  await goWithin(page, `/song/${id}/${step}`)
   await expect(page.getByTestId('save-state')).toBeVisible()
 }
 

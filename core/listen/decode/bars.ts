@@ -119,6 +119,7 @@ const TRUST = 0.55
  */
 const HUMBLED = 0.3
 const STEADY = 5
+const LOCKED = 30
 const STEADY_METER = 4
 /** A song played to a click was counted before it was played: its bars go wrong less often. */
 const CLICK = 2
@@ -147,12 +148,17 @@ interface BarsKnown {
   usual: number | undefined
   /** The song was played to a click. */
   toClick: boolean
+  /** What is fixed holds for the whole song, whatever it sounds like. */
+  locked?: boolean
 }
 /** Place of each beat in its bar (0 = the one), by Viterbi over bars of four, three and two. */
-export function placeInBar(scores: readonly number[], { fixed, usual, toClick }: BarsKnown): PlaceInBar[] {
+export function placeInBar(
+  scores: readonly number[],
+  { fixed, usual, toClick, locked }: BarsKnown,
+): PlaceInBar[] {
   const states = LENGTHS.flatMap((length) => Array.from({ length }, (_, place) => ({ place, length })))
   const [trust, slip, newMeterCost] = fixed.size
-    ? [TRUST * HUMBLED, SLIP * STEADY, NEW_METER * STEADY_METER]
+    ? [TRUST * HUMBLED, SLIP * (locked ? LOCKED : STEADY), NEW_METER * (locked ? LOCKED : STEADY_METER)]
     : [TRUST, SLIP * (toClick ? CLICK : 1), NEW_METER * (toClick ? CLICK : 1)]
   const odds = contrasted(scores)
   const logistic = (x: number): number => -Math.log1p(Math.exp(-x))
