@@ -51,14 +51,17 @@ function pitchBins(sampleRate: number): { first: number; classes: Int32Array } {
   return { first, classes }
 }
 
-/** `levels` = the logarithmic level of each band in one frame; its energy is given back. */
+/**
+ * `levels` = the logarithmic level of each band in one frame, an empty one before the first and after the
+ * last; its energy is given back.
+ */
 function bandLevels(magnitudes: Float32Array, edges: readonly number[], levels: Float32Array): number {
   let energy = 0
   for (let band = 0; band < BANDS; band++) {
     let sum = 0
     const end = Math.max(edges[band]! + 1, edges[band + 1]!)
     for (let bin = edges[band]!; bin < end; bin++) sum += magnitudes[bin]!
-    levels[band] = Math.log1p(10 * sum)
+    levels[band + 1] = Math.log1p(10 * sum)
     energy += sum * sum
   }
   return energy
@@ -66,7 +69,7 @@ function bandLevels(magnitudes: Float32Array, edges: readonly number[], levels: 
 
 /** How much a band rises over itself and its neighbours in the frame before. */
 const riseOf = (now: Float32Array, before: Float32Array, band: number): number =>
-  Math.max(0, now[band]! - Math.max(before[band]!, before[band - 1] ?? 0, before[band + 1] ?? 0))
+  Math.max(0, now[band + 1]! - Math.max(before[band]!, before[band + 1]!, before[band + 2]!))
 
 /**
  * Strength of attacks a frame, whole and by low, middle and high bands, with change of harmony and
@@ -92,7 +95,7 @@ export async function onsetStrength(
   const bands: Float32Array[] = []
   const frame = new Float32Array(SIZE)
   const magnitudes = new Float32Array(SIZE / 2 + 1)
-  let [levels, before] = [new Float32Array(BANDS), new Float32Array(BANDS)]
+  let [levels, before] = [new Float32Array(BANDS + 2), new Float32Array(BANDS + 2)]
   for (let t = 0; t < frames; t++) {
     if (t % 1000 === 0) await checkpoint(job, 'onsets', t / frames)
     // Centred a little late, so that an attack is dated when it is heard and not before.
@@ -106,7 +109,7 @@ export async function onsetStrength(
       if (band < lowBand) low[t]! += rise
       else if (band >= highBand) high[t]! += rise
       else mid[t]! += rise
-      colour[band]! += levels[band]! / SLOW
+      colour[band]! += levels[band + 1]! / SLOW
     }
     ;[levels, before] = [before, levels]
     for (let k = 0; k < 12; k++) chroma[12 * (t + 1) + k] = chroma[12 * t + k]!

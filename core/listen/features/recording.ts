@@ -41,16 +41,26 @@ function* inPieces(channels: readonly Float32Array[]): Iterable<Float32Array[]> 
 /** A missing sample becomes silence. */
 const repaired = (value: number): number => (Number.isFinite(value) ? value : 0)
 
-/** Half the sum and half the difference of two channels; of one alone that channel, and nothing. */
-function middleAndSide(left: Float32Array, right: Float32Array | undefined): [Float32Array, Float32Array] {
-  const [middle, side] = [new Float32Array(left.length), new Float32Array(left.length)]
-  for (let i = 0; i < left.length; i++) {
-    const one = repaired(left[i]!)
-    const other = right ? repaired(right[i]!) : one
-    middle[i] = 0.5 * (one + other)
-    side[i] = 0.5 * (one - other)
+/**
+ * Half the sum and half the difference of two channels; of one alone that channel, and nothing. What is given
+ * back holds until it is asked again: a long recording comes in thousands of pieces.
+ */
+function middleAndSide(): (
+  left: Float32Array,
+  right: Float32Array | undefined,
+) => [Float32Array, Float32Array] {
+  let [middle, side] = [new Float32Array(0), new Float32Array(0)]
+  return (left, right = left) => {
+    const count = left.length
+    if (middle.length < count) [middle, side] = [new Float32Array(count), new Float32Array(count)]
+    for (let i = 0; i < count; i++) {
+      const one = repaired(left[i]!)
+      const other = repaired(right[i]!)
+      middle[i] = 0.5 * (one + other)
+      side[i] = 0.5 * (one - other)
+    }
+    return [middle.subarray(0, count), side.subarray(0, count)]
   }
-  return [middle, side]
 }
 
 /** A constant offset is taken away, in place. */
@@ -86,6 +96,7 @@ export async function hear(recording: Recording | RecordingInPieces): Promise<He
   const { sampleRate } = recording
   const expected = 'pieces' in recording ? recording.frames : recording.channels[0]?.length
   const [middle, side] = [listener(sampleRate, expected), listener(sampleRate, expected)]
+  const apartFrom = middleAndSide()
   let frames = 0
   let stereo = false
   for await (const piece of 'pieces' in recording ? recording.pieces : inPieces(recording.channels)) {
@@ -93,7 +104,7 @@ export async function hear(recording: Recording | RecordingInPieces): Promise<He
     if (!left) continue
     frames += left.length
     stereo ||= right !== undefined
-    const [both, apart] = middleAndSide(left, right)
+    const [both, apart] = apartFrom(left, right)
     middle.take(both)
     side.take(apart)
   }

@@ -92,6 +92,21 @@ export function takeFrame(
 const HIGHEST_RATE = 24_000
 const ROOM = 1 << 20
 
+/** `out` = the means of each so many samples. Two and two is what nearly every recording needs. */
+function averageGroups(samples: Float32Array, factor: number, out: Float32Array): void {
+  const groups = samples.length / factor
+  if (factor === 2) {
+    for (let group = 0; group < groups; group++)
+      out[group] = (samples[2 * group]! + samples[2 * group + 1]!) / 2
+    return
+  }
+  for (let group = 0, at = 0; group < groups; group++) {
+    let sum = 0
+    for (let k = 0; k < factor; k++) sum += samples[at++]!
+    out[group] = sum / factor
+  }
+}
+
 export interface Lowering {
   sampleRate: number
   take: (samples: Float32Array) => void
@@ -126,11 +141,12 @@ export function lowering(sampleRate: number, expected?: number): Lowering {
       let at = 0
       // What is left of the group begun in the piece before, then whole groups, then what is begun here.
       for (; summed > 0 && at < samples.length; at++) add(samples[at]!)
-      for (; at + factor <= samples.length; at += factor) {
-        let own = 0
-        for (let k = 0; k < factor; k++) own += samples[at + k]!
+      while (at + factor <= samples.length) {
         if (length === block.length) room()
-        block[length++] = own / factor
+        const groups = Math.min(block.length - length, Math.floor((samples.length - at) / factor))
+        averageGroups(samples.subarray(at, at + groups * factor), factor, block.subarray(length))
+        length += groups
+        at += groups * factor
       }
       for (; at < samples.length; at++) add(samples[at]!)
     },
