@@ -23,6 +23,12 @@ describe('a lick on the call line', () => {
     for (const call of ['the turn', 'play the turn', '“The turn”'])
       expect(read(call, 0, 'other')).toMatchObject({ does: 'put in', lick: { id: 'l' } })
   })
+  it('gives way to notes where its name is written as they are', () => {
+    const named = { ...home, licks: [{ ...home.licks![0]!, name: 'G 7 9' }] }
+    const notes = { ...song, figures: { ...song.figures, home: named } }
+    expect(readLickCall('G 7 9', notes, named, 0)).toBeUndefined()
+    expect(readLickCall('play “G 7 9”', notes, named, 0)).toMatchObject({ does: 'put in' })
+  })
   it('says what is missing, and leaves every other call to who reads notes', () => {
     expect(read('call bar 9 the end')).toEqual({ ok: false, message: '“home” has bars 1 to 4.' })
     expect(read('call this lick')).toMatchObject({ ok: false })

@@ -2,6 +2,7 @@
 // alone, "the usual line" put in again.
 import type { Figure, Lick, Song } from '../document/schema'
 import { barTicks } from '../time/meter'
+import { isExact } from './exact-words'
 import { numberOf, ordinalOf } from './vocabulary'
 
 export type LickCall =
@@ -55,6 +56,8 @@ function naming(call: string, figure: Figure, tick: number): LickCall | undefine
 
 /** A call that is the name of a lick of the part, with or without "play" before it. */
 function puttingIn(call: string, song: Song, figure: Figure): LickCall | undefined {
+  // A lick may be called "7 9" or "down": what is written as notes is notes.
+  if (isExact(call)) return undefined
   const said = bareName(call.replace(/^\s*(?:play|put in)\s+/i, '')).toLowerCase()
   const figures = [figure, ...Object.values(song.figures).filter(({ id }) => id !== figure.id)]
   for (const one of figures) {

@@ -63,6 +63,50 @@ describe('calls as people say them', () => {
   )
 })
 
+describe('what slides', () => {
+  const grip = { strings: [5, 5, 6, 7, 7, 5].map((fret) => ({ fret })) }
+  const standing: Content = {
+    notes: [],
+    mutes: [],
+    grips: [{ id: 'g', startTicks: 0, lengthTicks: 4 * Q, grip }],
+    strokes: [],
+  }
+  it('is a note where a string or a way in is said, whatever grip stands there', () => {
+    for (const call of ['slide into 9 on the G from below', 'slide to 9 on the G']) {
+      const reading = understood(call, { content: standing })
+      expect(places(reading), call).toBe('3/9')
+      expect(reading.value.content.strokes, call).toEqual([])
+    }
+  })
+  it('is the grip where the whole of it is meant, or it was just named', () => {
+    for (const [call, content] of [
+      ['slide the whole chord up two frets', standing],
+      ['hold 577655, down, slide it up to the seventh fret', undefined],
+    ] as const) {
+      const { grips, strokes } = understood(call, content ? { content } : {}).value.content
+      expect(
+        grips.at(-1)!.grip.strings.map(({ fret }) => fret),
+        call,
+      ).toEqual([7, 7, 8, 9, 9, 7])
+      expect(strokes.at(-1)!.slide, call).toEqual({ how: 'legato' })
+    }
+  })
+  it('stays on the neck', () =>
+    expect(readCall('hold 577655, down, slide the whole chord down six frets', context)).toMatchObject({
+      ok: false,
+    }))
+  it('a name at a fret is the grip whose hand lies there', () => {
+    const asked: unknown[] = []
+    const gripFor = (_symbol: string, after: unknown) => {
+      asked.push(after)
+      return grip
+    }
+    const { grips } = understood('A minor at the fifth fret', { gripFor }).value.content
+    expect(grips[0]!.grip).toEqual(grip)
+    expect(asked[0]).toMatchObject({ strings: Array(6).fill({ fret: 5 }) })
+  })
+})
+
 describe('exact words among others', () => {
   it.each([
     ['so G 7 hammer 9, then B 8 bend 2', 'G 7 hammer 9, B 8 bend 2'],

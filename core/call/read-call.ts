@@ -60,9 +60,10 @@ export function readCall(
   const named: string[] = []
   const context: CallContext = {
     ...given,
-    gripFor: (symbol, after) => {
+    gripFor: (symbol, after, position) => {
       named.push(symbol)
-      return usualGrip(symbol, given) ?? given.gripFor?.(symbol, after)
+      const usual = position === undefined ? usualGrip(symbol, given) : undefined
+      return usual ?? given.gripFor?.(symbol, after, position)
     },
   }
   const bare = blanked(call)

@@ -27,8 +27,8 @@ export interface CallContext {
   key?: Key | undefined
   /** The string the cursor is on: where frets go when no string is said. */
   string?: number | undefined
-  /** A grip for a chord name, near the grip before. */
-  gripFor?: (symbol: string, after: Grip | undefined) => Grip | undefined
+  /** A grip for a chord name, near the grip before; at a fret where one was said. */
+  gripFor?: (symbol: string, after: Grip | undefined, position?: number) => Grip | undefined
 }
 export interface CallError {
   at: number

@@ -22,6 +22,8 @@ const gripText = (grip: Grip): string => {
 }
 const strokeText = (stroke: Stroke): string => `${stroke.dead ? 'dead stroke' : 'stroke'} ${stroke.direction}`
 
+const slideText = ({ slide }: Stroke): string => (slide ? `slid (${slide.how})` : 'struck')
+
 /** One event before and after; one of the two may be missing. */
 type Change<T> = (before: T | undefined, after: T | undefined) => string | undefined
 
@@ -47,6 +49,7 @@ const strokeChange: Change<Stroke> = (before, after) => {
   if (before.dead !== after.dead)
     return after.dead ? 'dead stroke instead of a sounding one' : 'sounding stroke instead of a dead one'
   if (before.direction !== after.direction) return `${after.direction} instead of ${before.direction}`
+  if (before.slide?.how !== after.slide?.how) return `${slideText(after)} instead of ${slideText(before)}`
   if (before.palmMute === after.palmMute) return undefined
   return `${after.palmMute ?? 'no'} palm mute instead of ${before.palmMute ?? 'none'}`
 }

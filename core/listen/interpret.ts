@@ -145,7 +145,7 @@ function barPlaces(
 ): PlaceInBar[] {
   const known = { fixed: fixedOnes(beats, given), usual: given.beatsPerBar, toClick }
   const places = placeInBar(scores, known)
-  const opens = toClick && known.fixed.size === 0 ? oneFromFileStart(beats, places) : undefined
+  const opens = toClick && known.fixed.size === 0 ? oneFromFileStart(beats, places, scores) : undefined
   if (!opens) return places
   return placeInBar(scores, { ...known, fixed: new Map([[opens.beat, true]]), locked: opens.throughout })
 }

@@ -89,6 +89,7 @@ function rename(event: Event): void {
   min-width: 120px;
   field-sizing: content;
   max-width: 460px;
+  text-overflow: ellipsis;
   padding: 0;
 }
 .name:hover {

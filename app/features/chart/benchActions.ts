@@ -27,7 +27,7 @@ const noteActions = (bench: Bench): BenchAction[] => [
   { keys: ['p'], label: 'pull-off', run: legato(bench, 'pull-off'), rows: 'string' },
   {
     keys: ['s'],
-    label: 'slide; in the hand row the whole grip: slid, struck, in from below or above, out, none',
+    label: 'slide: to a note; in the hand row the whole grip, struck or not, in, out, none',
     run: byRow(
       bench,
       () => bench.articulate({ kind: 'slide', how: 'legato' }, 'slide'),

@@ -30,7 +30,7 @@ export function hold(b: Build, span: Span, grip: Grip, symbol?: string): void {
 function gripAround(b: Build, symbol: string, position: number | undefined): Grip | undefined {
   const { gripFor, part } = b.context
   const hand = position === undefined ? undefined : part.tuning.openMidi.map(() => ({ fret: position }))
-  const there = hand && gripFor?.(symbol, { strings: hand })
+  const there = hand && gripFor?.(symbol, { strings: hand }, position)
   return there ?? usualGrip(symbol, b.context) ?? gripFor?.(symbol, b.grips.at(-1)?.grip)
 }
 

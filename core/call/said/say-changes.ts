@@ -224,18 +224,26 @@ export function slidGrip(s: Scan): boolean {
   const start = s.i
   if (!s.gripHeld || !is(s, 0, 'slide') || !struckOnce(s)) return false
   s.i++
-  takeOne(s, 'wholething', 'it', 'that', 'same')
-  const moved = fretsMoved(s)
-  if (moved?.how === 'frets') return put(s, start, { what: 'slide', by: moved.by })
-  takeOne(s, 'up', 'down', 'back')
-  takeOne(s, 'to', 'into')
-  skipArticle(s)
-  const to = takeFret(s, true)
-  if (to === undefined) {
+  const whole = takeOne(s, 'wholething', 'it', 'that', 'same') === 'wholething'
+  const last = s.items.findLast((item) => item.k !== 'stop' && item.k !== 'and')
+  // Without "the whole chord" it has to be what was just said: else it is a note that is slid to.
+  const slid = whole || (last !== undefined && last.k !== 'note') ? slideSaid(s) : undefined
+  if (!slid) {
     s.i = start
     return false
   }
-  return put(s, start, { what: 'slide', to })
+  return put(s, start, slid)
+}
+/** "up two frets", "up to the seventh fret"; nothing where a string is named or it comes from beside. */
+function slideSaid(s: Scan): Extract<Change, { what: 'slide' }> | undefined {
+  const moved = fretsMoved(s)
+  if (moved?.how === 'frets') return { what: 'slide', by: moved.by }
+  takeOne(s, 'up', 'down', 'back')
+  if (!takeOne(s, 'to')) return undefined
+  skipArticle(s)
+  const to = takeFret(s, true)
+  if (to === undefined || namesString(s) || is(s, 0, 'on', 'of', 'from')) return undefined
+  return { what: 'slide', to }
 }
 
 export const gripChange = (s: Scan): boolean =>
