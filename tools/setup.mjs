@@ -1,6 +1,6 @@
 // Installs what is missing: the packages of the lock file, and for the tests Debian's Chromium. Needs only
 // Node and npm.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, readFileSync, statSync, writeFileSync, mkdirSync } from 'node:fs'
 import { createHash } from 'node:crypto'
 
@@ -8,6 +8,19 @@ export function run(command, args, options = {}) {
   const result = spawnSync(command, args, { stdio: 'inherit', ...options })
   if (result.error) throw result.error
   return result.status ?? 1
+}
+/** The same beside others: what it prints is kept until it ends. */
+export function runBeside(command, args) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] })
+    let output = ''
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (piece) => {
+        output += piece
+      })
+    child.on('error', reject)
+    child.on('close', (status) => resolve({ status: status ?? 1, output }))
+  })
 }
 export function must(command, args, options) {
   const status = run(command, args, options)

@@ -1,7 +1,7 @@
 // npm test: installs what is missing, then lint, types, unit tests, build, browser tests. The last line
 // counts what passed.
 import { readFileSync, rmSync, mkdirSync } from 'node:fs'
-import { build, CHROMIUM, installChromium, installPackages, must, run } from './setup.mjs'
+import { build, CHROMIUM, installChromium, installPackages, must, run, runBeside } from './setup.mjs'
 
 installPackages()
 installChromium()
@@ -24,10 +24,24 @@ const counted = (file, read) => {
 }
 
 must('npx', ['nuxt', 'prepare'], { stdio: ['ignore', 'ignore', 'inherit'] })
-stage('format', run('npx', ['prettier', '--check', '.', '--log-level', 'warn']))
-stage('lint', run('npx', ['eslint', '.']))
-stage('unused exports', run('npx', ['knip', '--no-progress']))
-stage('types', run('npx', ['nuxt', 'typecheck']))
+/** One after the other; two such rows keep two cores busy. */
+async function stages(row) {
+  for (const [name, ...args] of row) {
+    const { status, output } = await runBeside('npx', args)
+    console.log(output.trim())
+    stage(name, status)
+  }
+}
+await Promise.all([
+  stages([
+    ['format', 'prettier', '--check', '.', '--log-level', 'warn'],
+    ['lint', 'eslint', '.'],
+  ]),
+  stages([
+    ['types', 'nuxt', 'typecheck'],
+    ['unused exports', 'knip', '--no-progress'],
+  ]),
+])
 rmSync('.cache/unit.json', { force: true })
 run('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=.cache/unit.json'])
 counted('.cache/unit.json', (report) => [
