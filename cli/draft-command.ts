@@ -9,18 +9,11 @@ import { quietJob } from '../core/listen/job'
 import { soundingMidi } from '../core/document/part-pitch'
 import { nodeFft } from '../tools/fft'
 import { Complaint, type Answer, type Flags } from './answer'
-import { keyFrom, partFrom, whole } from './flag-values'
+import { keyFrom, partFrom, stretchFrom, whole } from './flag-values'
 import { recordingPiece } from './read-recording'
 
 /** So much around the stretch tells the tuning of the record, seconds. */
 const TUNING_SECONDS = 12
-
-function secondsFrom(flags: Flags, name: string): number {
-  const value = Number(flags[name])
-  if (!(name in flags) || !Number.isFinite(value) || value < 0)
-    throw new Complaint(`draft wants --${name} in seconds.`)
-  return value
-}
 
 const beatsSchema = z.object({
   beats: z.array(z.number()).min(2),
@@ -56,8 +49,7 @@ function lineOf(note: DraftNote & Partial<OnString>): string {
 }
 
 export async function draft(path: string, flags: Flags): Promise<Answer> {
-  const [from, to] = [secondsFrom(flags, 'from'), secondsFrom(flags, 'to')]
-  if (to <= from) throw new Complaint('draft wants --to after --from.')
+  const { from, to } = stretchFrom(flags, 'draft')
   const side = (flags.side ?? 'all') as DraftSide
   if (!DRAFT_SIDES.includes(side)) throw new Complaint(`--side is one of ${DRAFT_SIDES.join(', ')}.`)
   const part = partFrom(flags)

@@ -60,3 +60,16 @@ export function gripFrom(text: string, part: Part): Grip {
     throw new Complaint(`${text} reaches beyond the neck: the highest fret is ${highest}.`)
   return grip
 }
+
+function secondsFrom(flags: Flags, name: string, command: string): number {
+  const value = Number(flags[name])
+  if (!(name in flags) || !Number.isFinite(value) || value < 0)
+    throw new Complaint(`${command} wants --${name} in seconds.`)
+  return value
+}
+/** --from and --to, seconds of a recording. */
+export function stretchFrom(flags: Flags, command: string): { from: number; to: number } {
+  const [from, to] = [secondsFrom(flags, 'from', command), secondsFrom(flags, 'to', command)]
+  if (to <= from) throw new Complaint(`${command} wants --to after --from.`)
+  return { from, to }
+}

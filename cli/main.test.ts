@@ -279,3 +279,20 @@ describe('playing from the command line', () => {
     expect(data.error.message).toMatch(sentence)
   })
 })
+
+describe('accents from the command line', () => {
+  it('are moments of the recording with their strength, and what is missing is said', async () => {
+    const lines = heard()
+    const args = ['accents', 'public/demo/ninth-platform.ogg', '--from', '60', '--to', '64']
+    expect(await main([...args, '--of', 'right', '--json'])).toBe(0)
+    const { accents } = JSON.parse(lines.join('')) as { accents: { seconds: number; strength: number }[] }
+    expect(accents.length).toBeGreaterThan(5)
+    for (const { seconds, strength } of accents) {
+      expect(seconds).toBeGreaterThanOrEqual(60)
+      expect(seconds).toBeLessThanOrEqual(64)
+      expect(strength).toBeLessThanOrEqual(1)
+    }
+    expect(await main([...args, '--of', 'tuba'])).toBe(1)
+    expect(await main(['accents', 'public/demo/ninth-platform.ogg', '--from', '9', '--to', '3'])).toBe(1)
+  })
+})

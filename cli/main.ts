@@ -11,6 +11,7 @@ const USAGE = `Usage:
                                                       is heard otherwise
   npm run -s cli -- draft IN.wav --from 61.2 --to 68 [--side left|right|centre] [--low 40] [--high 88]
         [--beats ANALYSIS.json]                       what one player plays there, note by note
+  npm run -s cli -- accents IN.wav --from 61.2 --to 68 [--of kick|left|right]   when somebody accents there
   npm run -s cli -- timeline SONG                     the unrolled form, bar by bar
   npm run -s cli -- render SONG --out X.wav           the chart as sound
   npm run -s cli -- export SONG --format musicxml|mxl|midi|csv|chords|svg|pdf|wav [--part NAME]
@@ -60,6 +61,11 @@ const SONG_COMMANDS: Record<string, () => Promise<(song: Song, flags: Flags) => 
   coverage: async () => (await import('./teach-commands')).coverageOf,
   plan: async () => (await import('./teach-commands')).plan,
 }
+/** Commands that listen to a stretch of a recording. */
+const RECORDING_COMMANDS: Record<string, () => Promise<(path: string, flags: Flags) => Promise<Answer>>> = {
+  draft: async () => (await import('./draft-command')).draft,
+  accents: async () => (await import('./accents-command')).accents,
+}
 /** Commands that write what they find themselves. */
 const WRITING_COMMANDS: Record<string, (input: string, out: string | undefined) => Promise<void>> = {
   analyse: async (input, out) => (await import('./analyse-command')).analyseFile(input, out),
@@ -91,6 +97,7 @@ const VALUES = [
   'into',
   'key',
   'low',
+  'of',
   'on-strings',
   'order',
   'out',
@@ -148,7 +155,8 @@ async function run({ words: [command, input], flags }: { words: string[]; flags:
   const ofText = own(TEXT_COMMANDS)
   if (ofText) return print((await ofText())(input, flags), flags)
   if (command === 'check') return print(await check(input, flags), flags)
-  if (command === 'draft') return print(await (await import('./draft-command')).draft(input, flags), flags)
+  const ofRecording = own(RECORDING_COMMANDS)
+  if (ofRecording) return print(await (await ofRecording())(input, flags), flags)
   if (command === 'export' || command === 'import') return exchange(command, input, flags)
   const ofSong = own(SONG_COMMANDS)
   if (ofSong) return print((await ofSong())(await documentOf(input), flags), flags)

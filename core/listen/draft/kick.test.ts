@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { accentsAndStrokes, accentWords, countsOf } from '../../review/accents-and-strokes'
 import { decodeAudio } from '../../../tools/decode'
 import { nodeFft } from '../../../tools/fft'
+import { noise } from '../../../tests/support/tones'
 import { Cancelled, quietJob } from '../job'
 import { sideAccents } from './accents'
 import { kickAccents } from './kick'
@@ -36,6 +37,15 @@ describe('accents of who stands on a side', () => {
     const played = begun('g2')
     expect(found.filter((at) => near(played, at)).length / found.length).toBeGreaterThan(0.85)
     expect(played.filter((at) => near(found, at)).length / played.length).toBeGreaterThan(0.85)
+  })
+})
+
+describe('a wall that is even', () => {
+  it('has no accents: nothing stands out of it', async () => {
+    const next = noise(7)
+    const left = Float32Array.from({ length: 4 * 44_100 }, () => 0.3 * next())
+    const piece = { channels: [left, new Float32Array(left.length)], sampleRate: 44_100 }
+    expect(await sideAccents(piece, 'left', makeFft, quietJob)).toEqual([])
   })
 })
 

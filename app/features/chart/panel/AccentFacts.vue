@@ -99,7 +99,10 @@ onBeforeUnmount(() => emit('beside', undefined))
         {{ listening ? 'Listening …' : 'Hear them' }}
       </ActButton>
     </p>
-    <template v-if="heard">
+    <p v-if="heard && !heardTicks.length" class="other" data-test="accents-none">
+      Nothing stands out of {{ WHO[heard.who] }} here: a wall of guitars is even. Put accents in by hand.
+    </p>
+    <template v-else-if="heard">
       <p class="other" data-test="accents-words">{{ against(heardTicks, WHO[heard.who]) }}</p>
       <p class="other quiet">
         {{
@@ -108,7 +111,7 @@ onBeforeUnmount(() => emit('beside', undefined))
             : 'Heard where a note begins on that side. A voice in the middle is put in by hand.'
         }}
       </p>
-      <ActButton class="small" :disabled="!heardTicks.length" data-test="keep-accents" @click="keep">
+      <ActButton class="small" data-test="keep-accents" @click="keep">
         Keep as accents of the {{ of }}
       </ActButton>
     </template>
