@@ -18,6 +18,16 @@ async function helpKeys(page: Page): Promise<string[]> {
   return keys
 }
 
+/** Whatever a key has opened, also what opens a little later, is closed again. */
+async function closed(page: Page): Promise<void> {
+  await expect(async () => {
+    const question = page.getByTestId('question-no')
+    if (await question.isVisible()) await question.click()
+    if (await page.locator('.v-overlay--active').count()) await page.keyboard.press('Escape')
+    await page.locator('h1').first().click({ trial: true, timeout: 1000 })
+  }).toPass()
+}
+
 for (const step of STEPS)
   test(`every key that help names is answered on ${step.split('?')[0]}`, async ({ page }) => {
     // Forty keys, each waited for.
@@ -37,7 +47,7 @@ for (const step of STEPS)
     const address = page.url()
     for (const key of keys.filter((each) => each !== '?')) {
       if (page.url() !== address) await goWithin(page, new URL(address).pathname + new URL(address).search)
-      await page.locator('h1').first().click({ trial: true })
+      await closed(page)
       await page.evaluate(() => {
         ;(document.activeElement as HTMLElement | null)?.blur()
         Object.assign(window, { answered: undefined })
@@ -47,8 +57,6 @@ for (const step of STEPS)
         .poll(() => page.evaluate(() => (window as { answered?: boolean }).answered), { message: key })
         .toBe(true)
       await page.keyboard.press('Escape')
-      const question = page.getByTestId('question-no')
-      if (await question.isVisible()) await question.click()
     }
   })
 

@@ -108,6 +108,7 @@ test('places are marked from Listen and Map, to be heard again or remarked on', 
   await openDemo(page, 'map')
   await page.keyboard.press('F4')
   await expect(page.getByTestId('marked')).toContainText('Opening')
+  await saved(page)
   await openDemo(page, 'listen')
   await page.keyboard.press('Shift+F4')
   await page.getByTestId('marked').click()
