@@ -3,7 +3,7 @@
 import { barStarts } from '../document/form'
 import type { LANDMARKS, Section, Spot } from '../document/schema'
 import { barTicks, countBar } from '../time/meter'
-import { partsNamed, type FormContext } from './form-names'
+import { partsNamed, plainWords, type FormContext } from './form-names'
 import { namesOf, refused, sectionsOr, understood, type FormReading } from './form-reading'
 
 type Landmark = (typeof LANDMARKS)[number]
@@ -62,7 +62,8 @@ export function landmarkCall(call: string, words: string, context: FormContext):
   const text = quotedIn(call)
   if (kind === 'cue words' && !text)
     return refused(call, 'Which words? Put them in quotation marks: cue “now” here.')
-  const around = words.replace(text.toLowerCase(), ' ')
+  // What is quoted may name sections and counts of its own: the place is said around it.
+  const around = plainWords(call.replace(QUOTED, ' '))
   const sections = sectionsOr(around, context, assumed)
   if (!sections.length)
     return refused(call, 'Where is that? Say the section: stop time in the bridge, bar 5.')

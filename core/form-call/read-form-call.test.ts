@@ -141,6 +141,10 @@ describe('landmarks and rigs over the form', () => {
         place: { sectionId: section('Verse 2'), startTicks: 2 * BAR + (BAR * 3) / 4 },
       },
     ])
+    const counted = landmarks('cue “one two three, on 4, in the bridge” in verse 2')
+    expect(counted).toMatchObject([
+      { text: 'one two three, on 4, in the bridge', place: { sectionId: section('Verse 2'), startTicks: 0 } },
+    ])
     expect(landmarks('everybody stops in the bridge, bar 2 on the and of three')).toMatchObject([
       // The bridge is in three.
       {
@@ -172,6 +176,14 @@ describe('landmarks and rigs over the form', () => {
       { kind: 'octave', semitones: 12 },
       { kind: 'filter', cutoffHz: 900 },
       { kind: 'other', words: 'old blue box' },
+    ])
+    const told = after('rig: clean, slapback delay eighth, filter half open, octave below only').parts[
+      part('Guitar 2')
+    ]!
+    expect(told.rig!.effects.map(({ kind, words }) => [kind, words])).toEqual([
+      ['delay', 'slapback'],
+      ['filter', 'half open'],
+      ['octave', 'only'],
     ])
     expect(after('rig: bridge pickup').parts[part('Guitar 2')]!.rig).toMatchObject({ pickup: 'bridge' })
     expect(readFormCall('rig of guitar 1:', context)).toMatchObject({ ok: false })

@@ -94,9 +94,20 @@ const effect = (kind: Effect['kind'], words: string, newId: () => string): Effec
   words,
   knobs: [],
 })
-/** What is kept in words beside what is read as numbers. */
+/** What is read as numbers of an effect; the rest of its phrase is kept in words. */
+const READ: Partial<Record<Effect['kind'], RegExp>> = {
+  delay: new RegExp(
+    `\\b(delay|echo|${VALUES.map(({ title }) => title).join('|')}|\\d{1,2} repeats?)\\b`,
+    'gi',
+  ),
+  octave: /\b(an|one|1|two|2|octaves?|above|below|up|down|higher|lower)\b/gi,
+  filter: /\b(fixed|filter|(at )?\d{3,5} ?(hz|hertz))\b/gi,
+}
 const saidBeside = (kind: Effect['kind'], phrase: string): string =>
-  kind === 'delay' || kind === 'octave' || kind === 'filter' ? '' : phrase
+  phrase
+    .replaceAll(READ[kind] ?? /$^/g, ' ')
+    .replaceAll(/\s+/g, ' ')
+    .trim()
 
 const MOST_EFFECTS = 12
 /** The rig that was said, phrase by phrase; undefined for nothing or more than a rig holds. */
