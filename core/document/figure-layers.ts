@@ -86,9 +86,9 @@ export function storeContent(
   return { ...set, content }
 }
 
-/** A variation of a figure that at first plays the same. */
+/** A variation of a figure that at first plays the same; its licks are found again there, not named twice. */
 export const variationOf = (figure: Figure, facts: { id: string; name: string }): Figure => {
-  const { eased: _eased, derivedFrom: _derived, pattern: _pattern, ...rest } = figure
+  const { eased: _eased, derivedFrom: _derived, pattern: _pattern, licks: _licks, ...rest } = figure
   return {
     ...rest,
     ...facts,

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { playsOfPart } from '../timeline/timeline'
 import { soundPart } from '../timeline/sound-song'
 import { BAR, figureOf, onOnes, placeOf, run, smallSong } from '../../tests/support/small-song'
+import { variationOf } from './figure-layers'
 import { overSource } from './form'
 import type { Song } from './schema'
 
@@ -53,5 +54,15 @@ describe('a version of a figure', () => {
       set: { lengthTicks: 3 * BAR },
     })
     expect(figuresPlayed(overSource(longer, LIVE))).toEqual(['riff', 'riff'])
+  })
+})
+
+describe('a variation of a figure', () => {
+  it('keeps what it is played to, and names no lick a second time', () => {
+    const licks = [{ id: 'l', name: 'the turn', startTicks: 0, lengthTicks: BAR }]
+    const accentLines = [{ id: 'v', of: 'voice' as const, at: [0] }]
+    const varied = variationOf(figureOf('riff', { licks, accentLines }), { id: 'v', name: 'varied' })
+    expect(varied).not.toHaveProperty('licks')
+    expect(varied.accentLines).toEqual(accentLines)
   })
 })

@@ -22,7 +22,7 @@ function withoutFrom(figure: Figure, tick: number, newId: () => string): Figure 
   const bar = barTicks(figure.meter)
   const bars = Math.round(figure.lengthTicks / bar)
   const first = Math.floor(tick / bar)
-  const { eased: _eased, derivedFrom: _line, pattern: _pattern, ...shape } = figure
+  const { eased: _eased, derivedFrom: _line, pattern: _pattern, licks: _licks, ...shape } = figure
   return {
     ...shape,
     id: newId(),

@@ -37,7 +37,7 @@ export function useCallEntering(bench: Bench, figure: () => Figure, choose: (fig
     const base = figure()
     const id = randomId()
     const count = Object.values(song.figures).filter((one) => one.variationOf?.figureId === base.id).length
-    const { eased: _eased, derivedFrom: _line, ...shape } = base
+    const { eased: _eased, derivedFrom: _line, licks: _licks, ...shape } = base
     const bare: Figure = {
       ...shape,
       id,
