@@ -1,8 +1,8 @@
 // "down glide", "down glide in from below 2": a stroke whose whole grip is slid.
 import type { Stroke } from '../document/schema'
+import { optionalFrets } from './note-words'
 import { fail, failWords, peek, wordHere, type Reading } from './reading'
 import type { Token } from './tokens'
-import { numberOf } from './vocabulary'
 
 type Slide = NonNullable<Stroke['slide']>
 const WAYS = ['glide', 'glide struck', 'glide in from below', 'glide out']
@@ -22,17 +22,10 @@ function takeWay(r: Reading, token: Token): Slide['how'] {
   return side === 'below' ? 'in from below' : 'in from above'
 }
 
-function takeFrets(r: Reading): { frets?: number } {
-  const frets = numberOf(peek(r))
-  if (frets === undefined || frets < 1 || frets > 12) return {}
-  r.i++
-  return { frets }
-}
-
 /** Reads what follows "glide", and gives what puts it on the last stroke. */
 export function glideMark(r: Reading, token: Token): (at: Token) => void {
   const how = takeWay(r, token)
-  const slide: Slide = { how, ...(how === 'legato' || how === 'shift' ? {} : takeFrets(r)) }
+  const slide: Slide = { how, ...(how === 'legato' || how === 'shift' ? {} : optionalFrets(r)) }
   return (at) => {
     const event = r.events.at(-1)
     if (event?.layer !== 'stroke' || r.last?.kind !== 'stroke')

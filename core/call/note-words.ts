@@ -122,7 +122,7 @@ export function readDouble(r: Reading, strings: number, semitones: number, token
 }
 
 /** "in from below 2": said in the same breath, the number belongs to it. */
-function optionalFrets(r: Reading): { frets?: number } {
+export function optionalFrets(r: Reading): { frets?: number } {
   const frets = numberOf(peek(r))
   if (frets === undefined || frets < 1 || frets > 12) return {}
   r.i++

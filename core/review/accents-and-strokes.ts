@@ -1,5 +1,6 @@
 // The strokes of a figure held against the accents somebody else gives: where both strike, and where one is
 // alone.
+import { bisectCenter } from 'd3-array'
 import { barTicks, countWords, type Meter } from '../time/meter'
 
 export interface AccentsAndStrokes {
@@ -18,13 +19,17 @@ export function accentsAndStrokes(
   struck: readonly number[],
   step: number,
 ): AccentsAndStrokes {
-  const near = (list: readonly number[], tick: number): boolean =>
-    list.some((other) => Math.abs(other - tick) < step * SAME_STEP)
-  const strokes = [...new Set(struck)].sort((a, b) => a - b)
+  const sorted = (ticks: readonly number[]): number[] => [...new Set(ticks)].sort((a, b) => a - b)
+  const near = (list: readonly number[], tick: number): boolean => {
+    const other = list[bisectCenter(list, tick)]
+    return other !== undefined && Math.abs(other - tick) < step * SAME_STEP
+  }
+  const strokes = sorted(struck)
+  const given = sorted(accents)
   return {
-    together: strokes.filter((tick) => near(accents, tick)),
-    strokesAlone: strokes.filter((tick) => !near(accents, tick)),
-    accentsAlone: accents.filter((tick) => !near(strokes, tick)),
+    together: strokes.filter((tick) => near(given, tick)),
+    strokesAlone: strokes.filter((tick) => !near(given, tick)),
+    accentsAlone: given.filter((tick) => !near(strokes, tick)),
   }
 }
 

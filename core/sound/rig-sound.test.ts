@@ -1,34 +1,20 @@
 // What a rig and a scraping hand do, rendered and measured.
-import { readFileSync } from 'node:fs'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { centsBetween, level, measurePitch } from '../../tests/support/pitch'
+import { shippedBank, soundingNote } from '../../tests/support/sounding'
 import type { Effect } from '../document/schema'
 import { throughRig } from '../timeline/effects'
 import type { SoundingEvent } from '../timeline/sounding-event'
-import { openBank, type Bank } from './bank'
+import type { Bank } from './bank'
 import { renderEvents } from './player'
 
 const RATE = 44_100
 let bank: Bank
 beforeAll(async () => {
-  const file = readFileSync('public/sound/bank.sf3')
-  bank = await openBank(file.buffer.slice(file.byteOffset, file.byteOffset + file.length) as ArrayBuffer)
+  bank = await shippedBank()
 })
-const note = (over: Partial<SoundingEvent> = {}): SoundingEvent => ({
-  string: 3,
-  startSeconds: 0.1,
-  endSeconds: 0.35,
-  midi: 57,
-  curve: [],
-  loudness: 0.7,
-  sound: 'clean',
-  slurred: false,
-  dead: false,
-  harmonic: false,
-  vibrato: 'none',
-  releaseSeconds: 0.05,
-  ...over,
-})
+const note = (over: Partial<SoundingEvent> = {}): SoundingEvent =>
+  soundingNote({ endSeconds: 0.35, releaseSeconds: 0.05, ...over })
 const TICKS_A_SECOND = 20_160
 const rendered = (event: SoundingEvent, effects: Omit<Effect, 'id' | 'words' | 'knobs'>[]): Float32Array => {
   const all = effects.map((effect, index) => ({ ...effect, id: `${index}`, words: '', knobs: [] }))

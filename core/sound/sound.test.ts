@@ -1,8 +1,8 @@
-import { readFileSync } from 'node:fs'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { centsBetween, firstOnset, level, measurePitch } from '../../tests/support/pitch'
+import { shippedBank, soundingNote } from '../../tests/support/sounding'
 import type { SoundingEvent } from '../timeline/sounding-event'
-import { openBank, type Bank } from './bank'
+import type { Bank } from './bank'
 import { renderEvents, SamplePlayer } from './player'
 import { heardEvents, heardToRecording, StemRenderer, type StemPlan } from './stems'
 import { readWav, writeWav } from './wav'
@@ -10,24 +10,9 @@ import { readWav, writeWav } from './wav'
 const RATE = 44_100
 let bank: Bank
 beforeAll(async () => {
-  const file = readFileSync('public/sound/bank.sf3')
-  bank = await openBank(file.buffer.slice(file.byteOffset, file.byteOffset + file.length) as ArrayBuffer)
+  bank = await shippedBank()
 })
-const event = (over: Partial<SoundingEvent> = {}): SoundingEvent => ({
-  string: 3,
-  startSeconds: 0.1,
-  endSeconds: 1.2,
-  midi: 57,
-  curve: [],
-  loudness: 0.7,
-  sound: 'clean',
-  slurred: false,
-  dead: false,
-  harmonic: false,
-  vibrato: 'none',
-  releaseSeconds: 0.09,
-  ...over,
-})
+const event = soundingNote
 const render = (events: SoundingEvent[], seconds = 1.6) =>
   renderEvents(bank, events, { sampleRate: RATE, seconds })
 const pitchAt = (audio: Float32Array, seconds: number, midi: number) => {

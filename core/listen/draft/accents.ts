@@ -1,6 +1,6 @@
 // Accents of somebody in a stretch: moments at which a band of frequencies on one side grows at once. The
 // kick has its own reading (kick.ts) on the same measures.
-import { median } from 'd3-array'
+import { max, median } from 'd3-array'
 import type { JobContext } from '../job'
 import type { MakeFft } from '../features/spectrum'
 import { sideSpectra, type DraftSide, type SideSpectra } from './side-spectra'
@@ -40,7 +40,7 @@ export function energyIn(
 }
 /** How much each frame is louder than a rise before, on a scale on which soft strokes count too. */
 export function growth(energy: readonly number[], rise: number): number[] {
-  const top = Math.max(1e-9, ...energy)
+  const top = max(energy) || 1e-9
   const level = (value: number): number => Math.log(1 + (GAIN * value) / top)
   return energy.map((value, at) => Math.max(0, level(value) - level(energy[Math.max(0, at - rise)]!)))
 }
@@ -51,7 +51,7 @@ export function peaks(
   least: { apartSeconds: number; overMiddle: number; strength: number },
 ): Accent[] {
   const middle = median(curve) ?? 0
-  const top = Math.max(1e-9, ...curve)
+  const top = max(curve) || 1e-9
   const apart = Math.round(least.apartSeconds / HOP_SECONDS)
   return curve.flatMap((value, at): Accent[] => {
     const strength = value / top
@@ -67,7 +67,7 @@ function partialGrowth({ frames, size, sampleRate }: SideSpectra): number[] {
   const rise = Math.round(RISE_SECONDS / HOP_SECONDS)
   const from = Math.max(1, Math.round((SUNG_HZ[0] * size) / sampleRate))
   const to = Math.round((SUNG_HZ[1] * size) / sampleRate)
-  const top = Math.max(1e-9, ...frames.map((frame) => Math.max(...frame.subarray(from, to + 1))))
+  const top = max(frames, (frame) => max(frame.subarray(from, to + 1))) || 1e-9
   const levels = frames.map((frame) =>
     frame.subarray(from, to + 1).map((value) => Math.log1p((GAIN * value) / top)),
   )

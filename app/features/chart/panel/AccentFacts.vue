@@ -67,7 +67,12 @@ const against = (accents: readonly number[], who: string): string =>
     who,
     what: what.value,
   })
+/** Worked out when strokes or accents change, not when the cursor moves. */
+const kept = computed(() =>
+  lines.all.value.map((line) => ({ line, words: against(line.at, `the ${line.of}`) })),
+)
 const heardTicks = computed(() => heard.value?.accents.map((accent) => accent.tick) ?? [])
+const heardWords = computed(() => (heard.value ? against(heardTicks.value, WHO[heard.value.who]) : ''))
 function keep(): void {
   if (lines.set(of.value, heardTicks.value)) {
     heard.value = undefined
@@ -80,9 +85,9 @@ onBeforeUnmount(() => emit('beside', undefined))
 <template>
   <section data-test="accents">
     <h2 class="small-head">Accents of the band</h2>
-    <p v-for="one in lines.all.value" :key="one.id" class="other" data-test="accent-line">
-      <b>{{ one.of }}</b>{{ ` ${against(one.at, `the ${one.of}`)} ` }}
-      <ActButton kind="link" @click="lines.remove(one)">Take it away</ActButton>
+    <p v-for="{ line, words } in kept" :key="line.id" class="other" data-test="accent-line">
+      <b>{{ line.of }}</b>{{ ` ${words} ` }}
+      <ActButton kind="link" @click="lines.remove(line)">Take it away</ActButton>
     </p>
     <p class="other row">
       <SelectField v-model="of" inline label="Accent of" :items="ofItems" data-test="accent-of" />
@@ -103,7 +108,7 @@ onBeforeUnmount(() => emit('beside', undefined))
       Nothing stands out of {{ WHO[heard.who] }} here: a wall of guitars is even. Put accents in by hand.
     </p>
     <template v-else-if="heard">
-      <p class="other" data-test="accents-words">{{ against(heardTicks, WHO[heard.who]) }}</p>
+      <p class="other" data-test="accents-words">{{ heardWords }}</p>
       <p class="other quiet">
         {{
           heard.who === 'kick'
