@@ -1,12 +1,11 @@
 // npm run bench: how fast, against what is wanted. Prints ratios; it fails nothing.
+import { spawnSync } from 'node:child_process'
 import { readFileSync, readdirSync } from 'node:fs'
 import { gzipSync } from 'node:zlib'
 import { engraveTab } from '../core/engrave/tab'
 import { BENCH_METRICS } from '../core/engrave/tab-measures'
 import { engraveSheet } from '../core/engrave/sheet'
 import { layoutListenLines } from '../core/engrave/listen-lines'
-import { analyse } from '../core/listen/analyse'
-import { quietJob } from '../core/listen/job'
 import { parseCall } from '../core/call/parse'
 import { speak } from '../core/call/speak'
 import { stringLetters } from '../core/call/strings'
@@ -21,12 +20,10 @@ import { transact } from '../core/editing/transact'
 import { unroll } from '../core/timeline/unroll'
 import { openBank } from '../core/sound/bank'
 import { renderEvents } from '../core/sound/player'
-import { decodeAudio } from './decode'
 import { bigSong } from '../tests/support/big-song'
 import { cellStretches } from '../core/timeline/cells'
 import { coverage } from '../core/timeline/coverage'
 import { songTimeMap } from '../core/document/form'
-import { nodeFft } from './fft'
 import { withBrowser } from './serve'
 
 const song = must(readSong(JSON.parse(readFileSync('demo/songs/salt-on-the-signal.json', 'utf8'))))
@@ -153,11 +150,8 @@ quick('reading a call of eight bars', 8, () =>
   }),
 )
 
-const recording = await decodeAudio(readFileSync('public/demo/salt-on-the-signal.ogg'))
-const makeFft = await nodeFft()
-const before = performance.now()
-await analyse(recording, makeFft, quietJob)
-const speed = recording.channels[0]!.length / recording.sampleRate / ((performance.now() - before) / 1000)
+const listening = spawnSync(process.execPath, [...process.execArgv, 'tools/bench-listening.ts'])
+const speed = Number(listening.stdout.toString())
 row('listening to a whole song', `${speed.toFixed(0)} × real time`, '≥ 60 ×', speed / 60)
 
 const file = readFileSync('public/sound/bank.sf3')

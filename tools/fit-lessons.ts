@@ -112,7 +112,7 @@ async function tracksOf(
   { rises, durationSeconds }: Heard,
   onsets: OnsetStrength,
 ): Promise<{ band: BeatTrack[]; click: BeatTrack[] }> {
-  const click = believed(await steadyClick(rises, quietJob))
+  const click = believed(await steadyClick(rises, makeFft, quietJob))
   return {
     band: await readings(onsets, quietJob),
     click: click ? clickReadings(click, durationSeconds, onsets.framesPerSecond) : [],

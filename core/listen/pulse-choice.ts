@@ -19,6 +19,14 @@ export interface Pulse {
   rivals: { bpm: number; share: number }[]
 }
 
+/** A reading is weighed once, however often beats are asked for anew. */
+const weighed = new WeakMap<BeatTrack, number>()
+function oddsOf(track: BeatTrack, onsets: OnsetStrength): number {
+  let odds = weighed.get(track)
+  if (odds === undefined) weighed.set(track, (odds = pulseScore(track, onsets) + (track.click?.prior ?? 0)))
+  return odds
+}
+
 /**
  * Beats of the likeliest reading, without the stretch at either end that has no pulse and without what was
  * said to be free.
@@ -29,7 +37,7 @@ export function choosePulse(
   given: Given = {},
 ): Pulse | undefined {
   const scored = tracks
-    .map((track) => ({ track, score: pulseScore(track, onsets) + (track.click?.prior ?? 0) }))
+    .map((track) => ({ track, score: oddsOf(track, onsets) }))
     .sort((a, b) => b.score - a.score)
   const best = scored[0]
   if (!best) return undefined

@@ -198,29 +198,50 @@ const bestState = (scores: Row): number => {
 }
 
 interface Chain {
-  evidence: readonly SpanEvidence[]
+  /** What each span says of each chord, as logarithms, and as likelihoods. */
+  logs: readonly Float64Array[]
+  likelihoods: Row[]
   prior: Row
   /** Log chance that the chord changes at the beginning of each span. */
   change: number[]
 }
 
-/** The best way through the chords (Viterbi 1967): a chord stays, or the best of all changes to it. */
-function bestPath({ evidence, prior, change }: Chain): number[] {
-  const count = evidence.length
-  const from = Array.from({ length: count }, () => new Int16Array(STATES))
-  let score: Row = prior.map((value, state) => value + WITNESS * (evidence[0]?.logs[state] ?? 0))
-  for (let t = 1; t < count; t++) {
+function chainOf(
+  spans: readonly Span[],
+  evidence: readonly SpanEvidence[],
+  key?: { tonic: number; mode: 'major' | 'minor' },
+): Chain {
+  const likelihoods = rows(evidence.length)
+  likelihoods.forEach((row, t) => {
     const { logs } = evidence[t]!
-    const before = score
+    for (let state = 0; state < STATES; state++) row[state] = Math.exp(WITNESS * logs[state]!)
+  })
+  return {
+    logs: evidence.map(({ logs }) => logs),
+    likelihoods,
+    prior: chordPrior(key),
+    change: spans.map((span) => (span.early ? EARLY : CHANGE[span.at])),
+  }
+}
+
+/** The best way through the chords (Viterbi 1967): a chord stays, or the best of all changes to it. */
+function bestPath({ logs, prior, change }: Chain): number[] {
+  const count = logs.length
+  const from = Array.from({ length: count }, () => new Int16Array(STATES))
+  let [score, before] = [prior.slice(), prior.slice()]
+  logs.forEach((heard, t) => {
+    ;[score, before] = [before, score]
     const best = bestState(before)
     const stay = Math.log1p(-Math.exp(change[t]!))
-    score = before.map((value, state) => {
-      const kept = value + stay
-      const changed = before[best]! + change[t]! + prior[state]!
-      from[t]![state] = kept >= changed ? state : best
-      return Math.max(kept, changed) + WITNESS * logs[state]!
-    })
-  }
+    const changed = before[best]! + change[t]!
+    const came = from[t]!
+    for (let state = 0; state < STATES; state++) {
+      const kept = t === 0 ? prior[state]! : before[state]! + stay
+      const other = t === 0 ? Number.NEGATIVE_INFINITY : changed + prior[state]!
+      came[state] = kept >= other ? state : best
+      score[state] = Math.max(kept, other) + WITNESS * heard[state]!
+    }
+  })
   const path = new Array<number>(count)
   let at = count ? bestState(score) : 0
   for (let t = count - 1; t >= 0; t--) {
@@ -231,38 +252,37 @@ function bestPath({ evidence, prior, change }: Chain): number[] {
 }
 
 /** How likely each chord is by what was heard up to each span. */
-function forwardPass({ evidence, prior, change }: Chain): Row[] {
-  const forward = rows(evidence.length)
+function forwardPass({ likelihoods, prior, change }: Chain): Row[] {
+  const forward = rows(likelihoods.length)
+  const own = prior.map((value) => Math.exp(value))
   forward.forEach((row, t) => {
-    const { logs } = evidence[t]!
-    const before = forward[t - 1]
-    const stay = Math.exp(Math.log1p(-Math.exp(change[t]!)))
-    for (let state = 0; state < STATES; state++) {
-      const witness = WITNESS * logs[state]!
-      row[state] = before
-        ? (before[state]! * stay + Math.exp(change[t]! + prior[state]!)) * Math.exp(witness)
-        : Math.exp(prior[state]! + witness)
-    }
+    const heard = likelihoods[t]!
+    const before = forward[t - 1] ?? own
+    // Nothing can stay where nothing was.
+    const changes = t ? Math.exp(change[t]!) : 0
+    for (let state = 0; state < STATES; state++)
+      row[state] = (before[state]! * (1 - changes) + changes * own[state]!) * heard[state]!
     normalise(row)
   })
   return forward
 }
 
 /** How well each chord goes with what is heard after each span. */
-function backwardPass({ evidence, prior, change }: Chain): Row[] {
-  const count = evidence.length
+function backwardPass({ likelihoods, prior, change }: Chain): Row[] {
+  const count = likelihoods.length
+  const own = prior.map((value) => Math.exp(value))
   const backward = rows(count).map((row) => row.fill(1))
+  const carried = new Float64Array(STATES)
   for (let t = count - 2; t >= 0; t--) {
-    const { logs } = evidence[t + 1]!
+    const [row, after, heard] = [backward[t]!, backward[t + 1]!, likelihoods[t + 1]!]
     const changes = Math.exp(change[t + 1]!)
     let sum = 0
-    const carried = backward[t + 1]!.map((value, state) => value * Math.exp(WITNESS * logs[state]!))
-    carried.forEach((value, state) => {
-      sum += value * Math.exp(prior[state]!)
-    })
-    for (let state = 0; state < STATES; state++)
-      backward[t]![state] = carried[state]! * (1 - changes) + changes * sum
-    normalise(backward[t]!)
+    for (let state = 0; state < STATES; state++) {
+      carried[state] = after[state]! * heard[state]!
+      sum += carried[state]! * own[state]!
+    }
+    for (let state = 0; state < STATES; state++) row[state] = carried[state]! * (1 - changes) + changes * sum
+    normalise(row)
   }
   return backward
 }
@@ -273,19 +293,19 @@ export function decodeChords(
   evidence: readonly SpanEvidence[],
   key?: { tonic: number; mode: 'major' | 'minor' },
 ): { path: number[]; posterior: Float64Array[] } {
-  const change = spans.map((span) => (span.early ? EARLY : CHANGE[span.at]))
-  const chain: Chain = { evidence, prior: chordPrior(key), change }
+  const chain = chainOf(spans, evidence, key)
   const backward = backwardPass(chain)
-  const posterior = forwardPass(chain).map((values, t) => {
-    const out = values.map((value, state) => value * backward[t]![state]!)
-    normalise(out)
-    return out
+  const posterior = forwardPass(chain)
+  posterior.forEach((row, t) => {
+    const after = backward[t]!
+    for (let state = 0; state < STATES; state++) row[state]! *= after[state]!
+    normalise(row)
   })
   return { path: bestPath(chain), posterior }
 }
 function normalise(values: Float64Array): void {
   let sum = 0
-  for (const value of values) sum += value
+  for (let i = 0; i < values.length; i++) sum += values[i]!
   if (sum > 0) for (let i = 0; i < values.length; i++) values[i]! /= sum
 }
 

@@ -5,8 +5,10 @@ import { believed, clickReadings } from './click-readings'
 import { Cancelled, quietJob } from '../job'
 import { attackMeter } from '../features/attacks'
 import { steadyClick, type SteadyClick } from './steady-click'
+import { nodeFft } from '../../../tools/fft'
 
 const SECONDS = 100
+const makeFft = await nodeFft()
 /** Drums at a steady tempo, silent in a break, with noise over all of it. */
 function record(bpm: number, { drift = 0 } = {}): { mono: Float32Array; beats: number[] } {
   const mono = silence(SECONDS)
@@ -27,7 +29,7 @@ const risesOf = (mono: Float32Array): Float32Array => {
   meter.take(mono)
   return meter.rises()
 }
-const clickOf = (mono: Float32Array) => steadyClick(risesOf(mono), quietJob)
+const clickOf = (mono: Float32Array) => steadyClick(risesOf(mono), makeFft, quietJob)
 
 describe('a steady click', () => {
   it.each([84, 118.37, 171.2])(
@@ -94,7 +96,7 @@ describe('a steady click', () => {
   })
   it('stops when it is told to', async () => {
     const asked = { ...quietJob, isCancelled: () => true }
-    await expect(steadyClick(risesOf(record(118).mono), asked)).rejects.toThrow(Cancelled)
+    await expect(steadyClick(risesOf(record(118).mono), makeFft, asked)).rejects.toThrow(Cancelled)
   })
   it('says where attacks go along with it', async () => {
     const click = await clickOf(record(118).mono)

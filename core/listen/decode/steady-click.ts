@@ -2,8 +2,9 @@
 // drumless stretches too. All attacks are folded over each candidate period over the whole length; a period
 // whose fold stays sharp, with the same phase in every third of the recording, is the click. It settles
 // tempo and grid to a hundredth of a percent; which multiple of it is the beat is decided elsewhere.
-import { greatest } from 'd3-array'
+import { greatest, sum as sumOf } from 'd3-array'
 import { ATTACK_RATE } from '../features/attacks'
+import type { MakeFft } from '../features/spectrum'
 import { checkpoint, type JobContext } from '../job'
 
 const BINS = 48
@@ -168,35 +169,56 @@ function likeness(a: Folded, b: Folded): number {
   return dot(x, y) / Math.sqrt(dot(x, x) * dot(y, y) + 1e-12)
 }
 
-/** The curve at half its rate, the larger of each pair. */
+/** The curve at half its rate, the sum of each pair. */
 function halved(rises: Float32Array): Float32Array {
   const half = new Float32Array(rises.length >> 1)
   for (let t = 0; t < half.length; t++) half[t] = (rises[2 * t] ?? 0) + (rises[2 * t + 1] ?? 0)
   return half
 }
 
-/** So many periods are tried between two looks at whether to go on. */
-const PERIODS_AT_ONCE = 100
+/** Padded to this length, a stretch's spectrum is fine enough to be read at the nearest bin. */
+const SPECTRUM_SIZE = 1 << 15
 
-/** Periods at which stretches of the recording fold sharply, each stretch for itself; the sharpest first. */
-async function candidates(rises: Float32Array, job: JobContext): Promise<number[]> {
-  const curve: Curve = { values: halved(rises), rate: ATTACK_RATE / COARSE, bins: BINS / COARSE }
-  const length = curve.values.length
+/**
+ * The power of the curve's stretches over frequency, each of them over what chance would give. Their phases
+ * fall out: stretches need not agree in them.
+ */
+async function powerOfStretches(curve: Curve, makeFft: MakeFft, job: JobContext): Promise<Float64Array> {
+  const fft = makeFft(SPECTRUM_SIZE)
+  const frame = new Float32Array(SPECTRUM_SIZE)
+  const magnitudes = new Float32Array(SPECTRUM_SIZE / 2 + 1)
+  const power = new Float64Array(magnitudes.length)
+  const { length } = curve.values
   const stretch = STRETCH_SECONDS * curve.rate
-  const spans: (Moments & { from: number; to: number })[] = []
   for (let from = 0; from + stretch / 2 <= length; from += stretch) {
+    await checkpoint(job, 'beats', (0.5 * from) / length)
     const to = Math.min(length, from + stretch)
-    spans.push({ from, to, ...momentsOf(curve.values, from, to) })
+    const { mean, variance } = momentsOf(curve.values, from, to)
+    frame.fill(0)
+    frame.set(curve.values.subarray(from, to).map((value) => value - mean))
+    fft.magnitudes(frame, magnitudes)
+    const chance = (to - from) * variance + 1e-12
+    for (let bin = 0; bin < power.length; bin++) power[bin]! += magnitudes[bin]! ** 2 / chance
   }
-  const searched = periods(SHORTEST, LONGEST, STRETCH_SECONDS, curve.bins)
-  const scored: { period: number; sum: number }[] = []
-  for (const [index, period] of searched.entries()) {
-    if (index % PERIODS_AT_ONCE === 0) await checkpoint(job, 'beats', (0.5 * index) / searched.length)
-    scored.push({
-      period,
-      sum: spans.reduce((sum, span) => sum + sharpness(fold(curve, period, span.from, span.to), span), 0),
-    })
-  }
+  return power
+}
+
+/**
+ * Periods at which stretches of the recording fold sharply, each stretch for itself; the sharpest first. The
+ * variance of a fold is the power at the period's harmonics (Parseval's theorem), as far as bins tell them.
+ */
+async function candidates(rises: Float32Array, makeFft: MakeFft, job: JobContext): Promise<number[]> {
+  const curve: Curve = { values: halved(rises), rate: ATTACK_RATE / COARSE, bins: BINS / COARSE }
+  const power = await powerOfStretches(curve, makeFft, job)
+  const harmonics = Array.from({ length: curve.bins / 2 }, (_, index) => {
+    const turn = (Math.PI * (index + 1)) / curve.bins
+    return { times: index + 1, weight: (Math.sin(turn) / turn) ** 2 }
+  })
+  const levelAt = (hertz: number): number => power[Math.round((hertz * SPECTRUM_SIZE) / curve.rate)] ?? 0
+  const scored = periods(SHORTEST, LONGEST, STRETCH_SECONDS, curve.bins).map((period) => ({
+    period,
+    sum: sumOf(harmonics, ({ times, weight }) => weight * levelAt(times / period)),
+  }))
   return scored
     .filter(({ sum }, index) => sum >= (scored[index - 1]?.sum ?? 0) && sum > (scored[index + 1]?.sum ?? 0))
     .sort((a, b) => b.sum - a.sum)
@@ -208,11 +230,15 @@ async function candidates(rises: Float32Array, job: JobContext): Promise<number[
  * The sharpest period of a recording; none of a recording too short to tell. Throws `Cancelled` when the job
  * is.
  */
-export async function steadyClick(rises: Float32Array, job: JobContext): Promise<SteadyClick | undefined> {
+export async function steadyClick(
+  rises: Float32Array,
+  makeFft: MakeFft,
+  job: JobContext,
+): Promise<SteadyClick | undefined> {
   const seconds = rises.length / ATTACK_RATE
   if (seconds < STRETCH_SECONDS / 2) return undefined
   const curve: Curve = { values: rises, rate: ATTACK_RATE, bins: BINS }
-  const near = await candidates(rises, job)
+  const near = await candidates(rises, makeFft, job)
   const found: Sharp[] = []
   for (const [index, period] of near.entries()) {
     await checkpoint(job, 'beats', 0.5 + (0.5 * index) / near.length)

@@ -1,7 +1,7 @@
 // The spectra of one player of a stereo record: of each bin what is on the player's side (after the panning
 // index of Avendano 2003), looked at often and briefly.
 import { checkpoint, type JobContext } from '../job'
-import { frameSize, hann, takeFrame, type MakeFft } from '../features/spectrum'
+import { frameSize, type MakeFft } from '../features/spectrum'
 
 export const DRAFT_SIDES = ['left', 'right', 'centre', 'all'] as const
 export type DraftSide = (typeof DRAFT_SIDES)[number]
@@ -36,8 +36,6 @@ export async function sideSpectra(
   const [left = new Float32Array(0), right] = channels
   const size = frameSize(wish.windowSeconds, sampleRate)
   const fft = makeFft(size)
-  const window = hann(size)
-  const frame = new Float32Array(size)
   const [l, r] = [new Float32Array(size / 2 + 1), new Float32Array(size / 2 + 1)]
   const count = Math.max(1, Math.floor(left.length / (wish.hopSeconds * sampleRate)))
   const share = SHARE[wish.side]
@@ -45,12 +43,8 @@ export async function sideSpectra(
   for (let t = 0; t < count; t++) {
     if (t % 200 === 0) await checkpoint(job, 'sides', t / count)
     const start = Math.round(t * wish.hopSeconds * sampleRate) - size / 2
-    takeFrame(left, start, window, frame)
-    fft.magnitudes(frame, l)
-    if (right) {
-      takeFrame(right, start, window, frame)
-      fft.magnitudes(frame, r)
-    }
+    fft.hannMagnitudes(left, start, l)
+    if (right) fft.hannMagnitudes(right, start, r)
     frames.push(right ? onSide(l, r, share) : l.slice())
   }
   return { frames, framesPerSecond: 1 / wish.hopSeconds, size, sampleRate }

@@ -2,7 +2,7 @@
 // they agree.
 // Each note of a band has its own partials; only those of the note itself move together.
 import { median } from 'd3-array'
-import { frameSize, hann, takeFrame, type MakeFft } from '../features/spectrum'
+import { frameSize, type MakeFft } from '../features/spectrum'
 import { hzOf, type Answer, type Listened } from './evidence'
 
 const FRAME_SECONDS = 0.093
@@ -164,14 +164,11 @@ function looksOf(
 ): Float32Array[] {
   const size = frameSize(FRAME_SECONDS, sampleRate)
   const fft = makeFft(size)
-  const window = hann(size)
-  const frame = new Float32Array(size)
   const count = Math.max(0, Math.floor((span.end - span.start) / HOP_SECONDS))
   return Array.from({ length: count }, (_, index) => {
     const centre = Math.round((span.start + index * HOP_SECONDS) * sampleRate)
-    takeFrame(mono, centre - size / 2, window, frame)
     const magnitudes = new Float32Array(size / 2 + 1)
-    fft.magnitudes(frame, magnitudes)
+    fft.hannMagnitudes(mono, centre - size / 2, magnitudes)
     return magnitudes
   })
 }

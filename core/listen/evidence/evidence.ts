@@ -1,6 +1,6 @@
 // Evidence on demand for one place of a recording, each a small question with a measured answer that may be
 // "cannot tell".
-import { frameSize, hann, takeFrame, type MakeFft } from '../features/spectrum'
+import { frameSize, type MakeFft } from '../features/spectrum'
 
 export interface Answer<Verdict extends string> {
   verdict: Verdict | 'cannot tell'
@@ -140,13 +140,10 @@ export function wasAttacked(place: Listened, atSeconds: number, makeFft: MakeFft
 function growthMeter({ mono, sampleRate }: Listened, makeFft: MakeFft): (at: number) => number {
   const size = frameSize(PICK_SECONDS, sampleRate)
   const fft = makeFft(size)
-  const window = hann(size)
-  const frame = new Float32Array(size)
   const [now, before] = [new Float32Array(size / 2 + 1), new Float32Array(size / 2 + 1)]
   const [low, high] = [PICK_LOW_HZ, PICK_HIGH_HZ].map((hz) => Math.round((hz * size) / sampleRate))
   const look = (at: number, out: Float32Array): void => {
-    takeFrame(mono, Math.round(at * sampleRate) - size / 2, window, frame)
-    fft.magnitudes(frame, out)
+    fft.hannMagnitudes(mono, Math.round(at * sampleRate) - size / 2, out)
   }
   return (at) => {
     look(at, now)

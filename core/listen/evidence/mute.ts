@@ -1,7 +1,7 @@
 // Is a note cut short by the hand, or does it ring? Its partials are watched one by one: all of a muted note
 // fall together; where some fall and some stay, another player sounds there and it cannot be told.
 import { median } from 'd3-array'
-import { frameSize, hann, takeFrame, type MakeFft } from '../features/spectrum'
+import { frameSize, type MakeFft } from '../features/spectrum'
 import { hzOf, type Answer, type Listened } from './evidence'
 
 const FRAME_SECONDS = 0.046
@@ -24,16 +24,13 @@ const LEAST_PARTIALS = 2
 function partialLevels(place: Listened, midi: number, makeFft: MakeFft): (at: number) => number[] {
   const size = frameSize(FRAME_SECONDS, place.sampleRate)
   const fft = makeFft(size)
-  const window = hann(size)
-  const frame = new Float32Array(size)
   const magnitudes = new Float32Array(size / 2 + 1)
   const base = hzOf(midi, place.tuningCents)
   const bins = Array.from({ length: PARTIALS }, (_, index) => base * (index + 1))
     .filter((hertz) => hertz > LOWEST_HZ && hertz < Math.min(HIGHEST_HZ, place.sampleRate / 2.2))
     .map((hertz) => Math.round((hertz * size) / place.sampleRate))
   return (at) => {
-    takeFrame(place.mono, Math.round(at * place.sampleRate) - size / 2, window, frame)
-    fft.magnitudes(frame, magnitudes)
+    fft.hannMagnitudes(place.mono, Math.round(at * place.sampleRate) - size / 2, magnitudes)
     return bins.map((bin) => {
       const level = Math.max(magnitudes[bin - 1]!, magnitudes[bin]!, magnitudes[bin + 1]!)
       return 20 * Math.log10(level + 1e-6)

@@ -73,7 +73,7 @@ export async function takeIn(
   const onsets = await onsetStrength(mono, sampleRate, makeFft, job)
   if (durationSeconds < SHORTEST_SECONDS || onsets.loudness.every((value) => value < SILENT_LOUDNESS))
     return silence(durationSeconds, onsets)
-  const click = believed(await steadyClick(rises, job))
+  const click = believed(await steadyClick(rises, makeFft, job))
   const tracks = click
     ? clickReadings(click, durationSeconds, onsets.framesPerSecond)
     : await readings(onsets, job)

@@ -4,7 +4,7 @@
 import { greatestIndex, quantileSorted } from 'd3-array'
 import { checkpoint, type JobContext } from '../job'
 import { binsNeeded, compressed, harmonicsOf, harmonicSum, near } from './harmonic-sum'
-import { hann, takeFrame, type MakeFft } from './spectrum'
+import type { MakeFft } from './spectrum'
 
 /** Notes that are looked at: from E1 to A3, where power chords and riffs have their lowest. */
 const LOWEST_MIDI = 28
@@ -59,23 +59,19 @@ export async function lowNotes(
   const { side } = record
   if (!isWall(record.middle, side)) return undefined
   const fft = makeFft(SIZE)
-  const window = hann(SIZE)
   const hop = Math.round(record.sampleRate / FRAMES_PER_SECOND)
-  const frame = new Float32Array(SIZE)
-  const magnitudes = new Float32Array(SIZE / 2 + 1)
   const notes = harmonicsOf(
     { lowestMidi: LOWEST_MIDI, count: NOTES, tuningCents: record.tuningCents },
     { size: SIZE, sampleRate: record.sampleRate },
   )
-  const highest = binsNeeded(notes)
+  const magnitudes = new Float32Array(binsNeeded(notes))
   const count = Math.max(1, Math.floor(side.length / hop))
   const sums: Float32Array[] = []
   const grounds: Float32Array[] = []
   for (let t = 0; t < count; t++) {
     if (t % 240 === 0) await checkpoint(job, 'sides', t / count)
-    takeFrame(side, t * hop - SIZE / 2, window, frame)
-    fft.magnitudes(frame, magnitudes)
-    const levels = compressed(magnitudes.subarray(0, highest), SIZE)
+    fft.hannMagnitudes(side, t * hop - SIZE / 2, magnitudes)
+    const levels = compressed(magnitudes, SIZE)
     sums.push(Float32Array.from(notes, (harmonics) => harmonicSum(levels, harmonics)))
     grounds.push(Float32Array.from(notes, ([first]) => (first ? near(levels, first.bin) : 0)))
   }

@@ -2,7 +2,7 @@
 // After the spectral flux of Bello et al. (2005) with the maximum filter over frequency of Böck and Widmer
 // (2013) against vibrato.
 import { checkpoint, type JobContext } from '../job'
-import { hann, takeFrame, type MakeFft } from './spectrum'
+import type { MakeFft } from './spectrum'
 
 const FRAMES_PER_SECOND = 100
 
@@ -71,6 +71,57 @@ function bandLevels(magnitudes: Float32Array, edges: readonly number[], levels: 
 const riseOf = (now: Float32Array, before: Float32Array, band: number): number =>
   Math.max(0, now[band + 1]! - Math.max(before[band]!, before[band + 1]!, before[band + 2]!))
 
+/** Where the bands of a spectrum lie, and which of them are low and high. */
+interface Bands {
+  edges: number[]
+  low: number
+  high: number
+}
+function bandsOf(sampleRate: number): Bands {
+  const edges = bandEdges(sampleRate)
+  const bandOf = (hertz: number): number => edges.findIndex((edge) => (edge * sampleRate) / SIZE > hertz)
+  return { edges, low: bandOf(200), high: bandOf(1500) }
+}
+
+type Curves = Pick<OnsetStrength, 'all' | 'low' | 'mid' | 'high' | 'loudness'>
+
+/**
+ * Takes the magnitudes of frame after frame: how much each rises over the one before, into the curves, and
+ * its colour into `bands`.
+ */
+function growthOf(curves: Curves, bands: Float32Array[], sampleRate: number) {
+  const { edges, low, high } = bandsOf(sampleRate)
+  let [levels, before] = [new Float32Array(BANDS + 2), new Float32Array(BANDS + 2)]
+  return (t: number, magnitudes: Float32Array): void => {
+    curves.loudness[t] = bandLevels(magnitudes, edges, levels)
+    const colour = (bands[Math.floor(t / SLOW)] ??= new Float32Array(BANDS))
+    const rises = { low: 0, mid: 0, high: 0 }
+    for (let band = 0; band < BANDS; band++) {
+      const rise = riseOf(levels, before, band)
+      if (band < low) rises.low += rise
+      else if (band >= high) rises.high += rise
+      else rises.mid += rise
+      colour[band]! += levels[band + 1]! / SLOW
+    }
+    curves.all[t] = rises.low + rises.mid + rises.high
+    curves.low[t] = rises.low
+    curves.mid[t] = rises.mid
+    curves.high[t] = rises.high
+    ;[levels, before] = [before, levels]
+  }
+}
+
+/** Adds each frame's pitch classes to those of all before: `sums` has twelve more entries than frames. */
+function chromaSummed(sums: Float64Array, sampleRate: number) {
+  const { first, classes } = pitchBins(sampleRate)
+  return (t: number, magnitudes: Float32Array): void => {
+    const [before, now] = [12 * t, 12 * (t + 1)]
+    for (let k = 0; k < 12; k++) sums[now + k] = sums[before + k]!
+    for (let index = 0; index < classes.length; index++)
+      sums[now + classes[index]!]! += magnitudes[first + index]!
+  }
+}
+
 /**
  * Strength of attacks a frame, whole and by low, middle and high bands, with change of harmony and
  * loudness.
@@ -82,46 +133,28 @@ export async function onsetStrength(
   job: JobContext,
 ): Promise<OnsetStrength> {
   const fft = makeFft(SIZE)
-  const window = hann(SIZE)
-  const edges = bandEdges(sampleRate)
   const frames = Math.max(1, Math.floor((mono.length / sampleRate) * FRAMES_PER_SECOND))
   const curve = (): Float32Array => new Float32Array(frames)
-  const [all, low, mid, high, change, loudness] = [curve(), curve(), curve(), curve(), curve(), curve()]
-  const bandOf = (hertz: number): number => edges.findIndex((edge) => (edge * sampleRate) / SIZE > hertz)
-  const [lowBand, highBand] = [bandOf(200), bandOf(1500)]
-  const pitched = pitchBins(sampleRate)
-  /** Of each pitch class, up to each frame. */
+  const curves = { all: curve(), low: curve(), mid: curve(), high: curve(), loudness: curve() }
   const chroma = new Float64Array(12 * (frames + 1))
   const bands: Float32Array[] = []
-  const frame = new Float32Array(SIZE)
   const magnitudes = new Float32Array(SIZE / 2 + 1)
-  let [levels, before] = [new Float32Array(BANDS + 2), new Float32Array(BANDS + 2)]
+  const addGrowth = growthOf(curves, bands, sampleRate)
+  const addChroma = chromaSummed(chroma, sampleRate)
   for (let t = 0; t < frames; t++) {
     if (t % 1000 === 0) await checkpoint(job, 'onsets', t / frames)
     // Centred a little late, so that an attack is dated when it is heard and not before.
-    takeFrame(mono, Math.round((t * sampleRate) / FRAMES_PER_SECOND) - SIZE / 2, window, frame)
-    fft.magnitudes(frame, magnitudes)
-    loudness[t] = bandLevels(magnitudes, edges, levels)
-    const colour = (bands[Math.floor(t / SLOW)] ??= new Float32Array(BANDS))
-    for (let band = 0; band < BANDS; band++) {
-      const rise = riseOf(levels, before, band)
-      all[t]! += rise
-      if (band < lowBand) low[t]! += rise
-      else if (band >= highBand) high[t]! += rise
-      else mid[t]! += rise
-      colour[band]! += levels[band + 1]! / SLOW
-    }
-    ;[levels, before] = [before, levels]
-    for (let k = 0; k < 12; k++) chroma[12 * (t + 1) + k] = chroma[12 * t + k]!
-    for (let index = 0; index < pitched.classes.length; index++)
-      chroma[12 * (t + 1) + pitched.classes[index]!]! += magnitudes[pitched.first + index]!
+    fft.hannMagnitudes(mono, Math.round((t * sampleRate) / FRAMES_PER_SECOND) - SIZE / 2, magnitudes)
+    addGrowth(t, magnitudes)
+    addChroma(t, magnitudes)
   }
+  const change = curve()
   chromaChange(chroma, change)
   let raw = 0
-  for (const value of all) raw += value / all.length
-  for (const one of [all, low, mid, high]) levelLocally(one)
+  for (const value of curves.all) raw += value / frames
+  for (const one of [curves.all, curves.low, curves.mid, curves.high]) levelLocally(one)
   const perSecond = { framesPerSecond: FRAMES_PER_SECOND, bandsPerSecond: FRAMES_PER_SECOND / SLOW }
-  return { all, low, mid, high, change, loudness, raw, bands, ...perSecond }
+  return { ...curves, change, raw, bands, ...perSecond }
 }
 
 /** Cosine distance between the chroma of the third of a second after and before each frame. */

@@ -2,7 +2,8 @@
 // that explain it. After the approximate transcription of Mauch and Dixon (2010): three bins a semitone,
 // overtone dictionary, non-negative least squares.
 import { checkpoint, type JobContext } from '../job'
-import { hann, takeFrame, type MakeFft } from './spectrum'
+import { rowProduct } from '../product'
+import type { MakeFft } from './spectrum'
 
 /** MIDI number of the lowest pitch looked for (a low B string is 23) and how many semitones up. */
 export const LOWEST_MIDI = 23
@@ -80,11 +81,9 @@ export async function pitchSpectrum(
 ): Promise<PitchSpectrum> {
   const { sampleRate, tuningCents } = options
   const fft = makeFft(SIZE)
-  const window = hann(SIZE)
   const hop = Math.round(sampleRate / 21.5)
   const map = logMap(sampleRate, tuningCents)
   const count = Math.max(1, Math.floor(mono.length / hop))
-  const frame = new Float32Array(SIZE)
   const magnitudes = new Float32Array(
     Math.min(SIZE / 2, Math.max(...map.map(({ low, weights }) => low + weights.length))) + 1,
   )
@@ -93,8 +92,7 @@ export async function pitchSpectrum(
   const frames: Float32Array[] = []
   for (let t = 0; t < count; t++) {
     if (t % 120 === 0) await checkpoint(job, 'pitches', t / count)
-    takeFrame(mono, t * hop - SIZE / 2, window, frame)
-    fft.magnitudes(frame, magnitudes)
+    fft.hannMagnitudes(mono, t * hop - SIZE / 2, magnitudes)
     mapBins(magnitudes, map, bins)
     frames.push(whitened(bins, sums))
   }
@@ -170,21 +168,34 @@ function updateRounds(
   const { gram } = noteTables()
   const count = pitches.length
   const rows = new Float64Array(count * count)
-  const wanted = Float64Array.from(pitches, (pitch) => target[pitch]!)
-  const own = Float64Array.from(pitches, (pitch) => strengths[pitch]!)
-  for (let i = 0; i < count; i++)
-    for (let j = 0; j < count; j++) rows[i * count + j] = gram[pitches[i]! * PITCHES + pitches[j]!]!
-  for (let round = 0; round < rounds; round++) {
-    for (let i = 0, at = 0; i < count; i++) {
-      let explained = 0.02
-      for (let j = 0; j < count; j++, at++) explained += rows[at]! * own[j]!
-      own[i] = (own[i]! * (wanted[i]! + 1e-9)) / explained
-    }
+  const wanted = new Float64Array(count)
+  const own = new Float64Array(count)
+  for (let i = 0; i < count; i++) {
+    const pitch = pitches[i]!
+    wanted[i] = target[pitch]! + 1e-9
+    own[i] = strengths[pitch]!
+    for (let j = 0; j < count; j++) rows[i * count + j] = gram[pitch * PITCHES + pitches[j]!]!
   }
+  for (let round = 0; round < rounds; round++)
+    for (let i = 0; i < count; i++)
+      own[i] = (own[i]! * wanted[i]!) / (0.02 + rowProduct(rows, i * count, own))
   strengths.fill(0)
-  pitches.forEach((pitch, i) => {
-    strengths[pitch] = own[i]!
-  })
+  for (let i = 0; i < count; i++) strengths[pitches[i]!] = own[i]!
+}
+
+const ALL_PITCHES = Array.from({ length: PITCHES }, (_, pitch) => pitch)
+
+/** How much of a spectrum each pitch by itself would explain. */
+function explainedBy(spectrum: Float32Array): Float64Array {
+  const { columns } = noteTables()
+  const target = new Float64Array(PITCHES)
+  for (let pitch = 0; pitch < PITCHES; pitch++) {
+    const { bins, weights } = columns[pitch]!
+    let sum = 0
+    for (let k = 0; k < bins.length; k++) sum += weights[k]! * spectrum[bins[k]!]!
+    target[pitch] = sum
+  }
+  return target
 }
 
 /**
@@ -192,18 +203,14 @@ function updateRounds(
  * 1999).
  */
 export function notesIn(spectrum: Float32Array): Float32Array {
-  const { columns } = noteTables()
-  const target = Float64Array.from(columns, ({ bins, weights }) => {
-    let sum = 0
-    for (let k = 0; k < bins.length; k++) sum += weights[k]! * spectrum[bins[k]!]!
-    return sum
-  })
-  const top = Math.max(...target)
-  const pitches = Array.from(target.keys())
-  const hopeful = pitches.filter((pitch) => target[pitch]! > HOPELESS * top)
+  const target = explainedBy(spectrum)
+  let top = 0
+  for (const value of target) top = Math.max(top, value)
+  const hopeful = ALL_PITCHES.filter((pitch) => target[pitch]! > HOPELESS * top)
   const strengths = target.map((value) => Math.max(1e-6, value * 0.1))
   updateRounds(FIRST_ROUNDS, hopeful, target, strengths)
-  const strongest = Math.max(...strengths)
+  let strongest = 0
+  for (const value of strengths) strongest = Math.max(strongest, value)
   const sounding = hopeful.filter((pitch) => strengths[pitch]! > FADED * strongest)
   updateRounds(LAST_ROUNDS, sounding, target, strengths)
   return Float32Array.from(strengths)

@@ -63,19 +63,19 @@ function middleAndSide(): (
   }
 }
 
-/** A constant offset is taken away, in place. */
-function levelled(samples: Float32Array): Float32Array {
-  let sum = 0
-  for (let i = 0; i < samples.length; i++) sum += samples[i]!
-  const offset = sum / Math.max(1, samples.length)
-  if (Math.abs(offset) > 1e-5) for (let i = 0; i < samples.length; i++) samples[i]! -= offset
-  return samples
-}
-
-const energy = (samples: Float32Array): number => {
-  let sum = 0
-  for (let i = 0; i < samples.length; i++) sum += samples[i]! ** 2
-  return sum
+/** A constant offset is taken away, in place; the energy that is left. */
+function level(samples: Float32Array): number {
+  const count = samples.length
+  let [sum, squares] = [0, 0]
+  for (let i = 0; i < count; i++) {
+    const value = samples[i]!
+    sum += value
+    squares += value * value
+  }
+  const offset = sum / Math.max(1, count)
+  if (Math.abs(offset) <= 1e-5) return squares
+  for (let i = 0; i < count; i++) samples[i]! -= offset
+  return Math.max(0, squares - count * offset * offset)
 }
 
 /** Samples of one kind as they come in: lowered, and their attacks. */
@@ -87,7 +87,10 @@ function listener(sampleRate: number, frames: number | undefined) {
       low.take(samples)
       attacks.take(samples)
     },
-    end: () => ({ samples: levelled(low.samples()), rises: attacks.rises(), sampleRate: low.sampleRate }),
+    end() {
+      const samples = low.samples()
+      return { samples, energy: level(samples), rises: attacks.rises(), sampleRate: low.sampleRate }
+    },
   }
 }
 
@@ -113,9 +116,8 @@ export async function hear(recording: Recording | RecordingInPieces): Promise<He
   const only = { mono: sum.samples, rises: sum.rises, sampleRate: sum.sampleRate, durationSeconds }
   if (!stereo) return { ...only, side: undefined }
   const difference = side.end()
-  const [inSum, inDifference] = [energy(sum.samples), energy(difference.samples)]
   // Turning one channel round makes the difference the sum.
-  return inSum >= CANCELLED * (inSum + inDifference)
+  return sum.energy >= CANCELLED * (sum.energy + difference.energy)
     ? { ...only, side: difference.samples }
     : { ...only, mono: difference.samples, rises: difference.rises, side: sum.samples }
 }

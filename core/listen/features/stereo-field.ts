@@ -4,7 +4,7 @@
 import { greatestIndex } from 'd3-array'
 import { checkpoint, type JobContext } from '../job'
 import { binsNeeded, compressed, harmonicsOf, harmonicSum } from './harmonic-sum'
-import { hann, takeFrame, type MakeFft } from './spectrum'
+import type { MakeFft } from './spectrum'
 
 const SIZE = 4096
 /** A bar has ten of these or so: enough to tell whether somebody plays in it. */
@@ -39,12 +39,10 @@ export async function measureSides(
   makeFft: MakeFft,
   job: JobContext,
 ): Promise<Sides> {
-  const { middle, side, sampleRate, tuningCents } = record
+  const { middle, sampleRate, tuningCents } = record
   const fft = makeFft(SIZE)
-  const window = hann(SIZE)
   const hop = Math.round(sampleRate / FRAMES_PER_SECOND)
   const count = Math.max(1, Math.floor(middle.length / hop))
-  const [sum, difference] = [new Float32Array(SIZE), new Float32Array(SIZE)]
   const frame = new Float32Array(SIZE)
   const harmonics = harmonicsOf({ ...NOTES, tuningCents }, { size: SIZE, sampleRate })
   const needed = binsNeeded(harmonics)
@@ -54,12 +52,10 @@ export async function measureSides(
   const notes = { left: new Uint8Array(count), right: new Uint8Array(count) }
   for (let t = 0; t < count; t++) {
     if (t % 200 === 0) await checkpoint(job, 'sides', t / count)
-    takeFrame(middle, t * hop - SIZE / 2, window, sum)
-    takeFrame(side, t * hop - SIZE / 2, window, difference)
-    for (let i = 0; i < SIZE; i++) frame[i] = sum[i]! + difference[i]!
-    fft.magnitudes(frame, both.left)
-    for (let i = 0; i < SIZE; i++) frame[i] = sum[i]! - difference[i]!
-    fft.magnitudes(frame, both.right)
+    for (const one of SIDES) {
+      channelFrame(record, one, t * hop - SIZE / 2, frame)
+      fft.hannMagnitudes(frame, 0, both[one])
+    }
     const energies = shareOut(both, sampleRate)
     for (const place of PLACES) levels[place][t] = 10 * Math.log10(energies[place])
     for (const one of SIDES) {
@@ -69,6 +65,20 @@ export async function measureSides(
     }
   }
   return { framesPerSecond: sampleRate / hop, levels, notes }
+}
+
+/** `out` = the samples of a channel from a place on, silence beyond the ends. */
+function channelFrame(
+  { middle, side }: { middle: Float32Array; side: Float32Array },
+  channel: Side,
+  start: number,
+  out: Float32Array,
+): void {
+  const sign = channel === 'left' ? 1 : -1
+  const first = Math.max(0, -start)
+  const last = Math.min(out.length, middle.length - start)
+  out.fill(0)
+  for (let i = first; i < last; i++) out[i] = middle[start + i]! + sign * side[start + i]!
 }
 
 /** Where a bin sits whose energy is shared so: −1 left to 1 right. */

@@ -1,7 +1,7 @@
 // Tuning against A4 = 440 Hz: where the peaks of the spectrum lie between the semitones, over the whole
 // recording and over time.
 import { checkpoint, type JobContext } from '../job'
-import { hann, type MakeFft } from './spectrum'
+import type { MakeFft } from './spectrum'
 
 export interface Tuning {
   /**
@@ -26,6 +26,38 @@ const PER_STRETCH_SECONDS = 15
 const LOWEST_HZ = 80
 const HIGHEST_HZ = 2000
 
+/** What the peaks of the spectrum say, summed: a weight per cent off, per name, and per cent in stretches. */
+interface Peaks {
+  whole: Float64Array
+  names: Float64Array
+  local: Float64Array
+}
+
+/** Adds the steady peaks of one spectrum. */
+function addPeaks(magnitudes: Float32Array, sampleRate: number, { whole, names, local }: Peaks): void {
+  const low = Math.ceil((LOWEST_HZ * SIZE) / sampleRate)
+  const high = Math.floor((HIGHEST_HZ * SIZE) / sampleRate)
+  let top = 0
+  for (let bin = low; bin <= high; bin++) top = Math.max(top, magnitudes[bin]!)
+  if (top < 1e-3) return
+  for (let bin = low + 1; bin < high; bin++) {
+    const b = magnitudes[bin]!
+    if (b < 0.02 * top) continue
+    const [a, c] = [magnitudes[bin - 1]!, magnitudes[bin + 1]!]
+    if (b < a || b <= c) continue
+    // A steady partial is a peak well above what lies six bins away; noise is not.
+    if (b < 2.5 * Math.max(magnitudes[bin - 5]!, magnitudes[bin + 5]!)) continue
+    const [la, lb, lc] = [Math.log(a + 1e-12), Math.log(b), Math.log(c + 1e-12)]
+    const offset = (0.5 * (la - lc)) / (la - 2 * lb + lc)
+    const cents = 100 * (12 * Math.log2(((bin + offset) * sampleRate) / SIZE / 440))
+    const place = ((Math.round(cents) % 100) + 150) % 100
+    const weight = Math.sqrt(b / top)
+    whole[place]! += weight
+    names[((Math.round(cents / 100) % 12) + 12) % 12]! += weight
+    local[place]! += weight
+  }
+}
+
 export async function measureTuning(
   mono: Float32Array,
   sampleRate: number,
@@ -33,40 +65,19 @@ export async function measureTuning(
   job: JobContext,
 ): Promise<Tuning> {
   const fft = makeFft(SIZE)
-  const window = hann(SIZE)
-  const frame = new Float32Array(SIZE)
   const magnitudes = new Float32Array(Math.ceil((HIGHEST_HZ * SIZE) / sampleRate) + 8)
   const hop = Math.max(SIZE / 2, Math.floor(mono.length / 1500))
   const count = Math.max(0, Math.floor((mono.length - SIZE) / hop) + 1)
   const whole = new Float64Array(100)
   const names = new Float64Array(12)
   const stretches = new Map<number, Float64Array>()
-  const low = Math.ceil((LOWEST_HZ * SIZE) / sampleRate)
-  const high = Math.floor((HIGHEST_HZ * SIZE) / sampleRate)
   for (let t = 0; t < count; t++) {
     if (t % 150 === 0) await checkpoint(job, 'tuning', t / count)
-    for (let i = 0; i < SIZE; i++) frame[i] = mono[t * hop + i]! * window[i]!
-    fft.magnitudes(frame, magnitudes)
+    fft.hannMagnitudes(mono, t * hop, magnitudes)
     const stretch = Math.floor((t * hop) / sampleRate / PER_STRETCH_SECONDS)
-    if (!stretches.has(stretch)) stretches.set(stretch, new Float64Array(100))
-    const local = stretches.get(stretch)!
-    let top = 0
-    for (let bin = low; bin <= high; bin++) top = Math.max(top, magnitudes[bin]!)
-    if (top < 1e-3) continue
-    for (let bin = low + 1; bin < high; bin++) {
-      const [a, b, c] = [magnitudes[bin - 1]!, magnitudes[bin]!, magnitudes[bin + 1]!]
-      if (b < a || b <= c || b < 0.02 * top) continue
-      // A steady partial is a peak well above what lies six bins away; noise is not.
-      if (b < 2.5 * Math.max(magnitudes[bin - 5]!, magnitudes[bin + 5]!)) continue
-      const [la, lb, lc] = [Math.log(a + 1e-12), Math.log(b), Math.log(c + 1e-12)]
-      const offset = (0.5 * (la - lc)) / (la - 2 * lb + lc)
-      const cents = 100 * (12 * Math.log2(((bin + offset) * sampleRate) / SIZE / 440))
-      const place = ((Math.round(cents) % 100) + 150) % 100
-      const weight = Math.sqrt(b / top)
-      whole[place]! += weight
-      names[((Math.round(cents / 100) % 12) + 12) % 12]! += weight
-      local[place]! += weight
-    }
+    const local = stretches.get(stretch) ?? new Float64Array(100)
+    stretches.set(stretch, local)
+    addPeaks(magnitudes, sampleRate, { whole, names, local })
   }
   const peak = centreOf(whole)
   const total = names.reduce((sum, value) => sum + value, 0)

@@ -1,6 +1,8 @@
 // A small dense network: two layers, tanh between. Its weights are fitted by tools/fit.ts on songs made
 // for it and kept beside the code that uses them.
 
+import { rowProduct } from '../product'
+
 /** Row-major weights; `mean` and `deviation` scale the inputs. */
 export interface NetWeights {
   inputs: number
@@ -26,15 +28,11 @@ export function network(weights: NetWeights): Net {
     for (let i = 0; i < inputs; i++) scaled[i] = (input[i]! - mean[i]!) * scale[i]!
     for (let h = 0; h < hidden; h++) {
       const row = h * (inputs + 1)
-      let sum = first[row + inputs]!
-      for (let i = 0; i < inputs; i++) sum += first[row + i]! * scaled[i]!
-      middle[h] = Math.tanh(sum)
+      middle[h] = Math.tanh(first[row + inputs]! + rowProduct(first, row, scaled))
     }
     for (let o = 0; o < outputs; o++) {
       const row = o * (hidden + 1)
-      let sum = second[row + hidden]!
-      for (let h = 0; h < hidden; h++) sum += second[row + h]! * middle[h]!
-      out[o] = sum
+      out[o] = second[row + hidden]! + rowProduct(second, row, middle)
     }
     return out
   }
