@@ -8,23 +8,13 @@ import { barConfidence } from './decode/bar-confidence'
 import { oneFromFileStart } from './decode/file-start'
 import { beatDescriptions, oneScores, placeInBar, type PlaceInBar } from './decode/bars'
 import { nameRoot } from './decode/chord-labels'
-import {
-  chordEvidence,
-  decodeChords,
-  joinChords,
-  supportReturns,
-  type HeardChord,
-  type Span,
-} from './decode/chords'
+import { decodeChords, type Span } from './decode/chord-chain'
+import { chordEvidence, supportReturns } from './decode/chord-evidence'
+import { joinChords, type HeardChord } from './decode/chords'
 import { divisionOf, groupingOf, type Division } from './decode/feel'
-import {
-  describeBars,
-  findBoundaries,
-  labelSections,
-  likenessMatrix,
-  repetitionIn,
-  type BarSound,
-} from './decode/form'
+import { describeBars, likenessMatrix, type BarSound } from './decode/bar-sound'
+import { labelSections, repetitionIn } from './decode/section-returns'
+import { findBeginnings } from './decode/section-starts'
 import { findKey, flavourOf, spellKey } from './decode/key'
 import { riffRoot } from './decode/riff'
 import type { OnsetStrength } from './features/onset-strength'
@@ -177,7 +167,7 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
   const described = downbeats.length >= 4 && tuning.pitched
   const bars = described ? describeBars(downbeats, end, onsets, sound.chromaAt) : []
   const matrix = likenessMatrix(bars)
-  const form = bars.length ? formOf(bars, matrix, given) : []
+  const form = bars.length ? formOf(bars, matrix, { given, sure: result.barConfidence ?? [] }) : []
   const sections = form.length ? withOpening(form, beats, onsets) : []
   if (sections.length) add({ sections })
   job.found?.(result)
@@ -197,7 +187,12 @@ export async function interpret(sound: Sound, given: Given, job: JobContext): Pr
   return result
 }
 
-function formOf(bars: readonly BarSound[], matrix: readonly Float64Array[], given: Given): HeardSection[] {
+/** `sure` says of each bar how sure it is: a section that begins with it cannot be surer. */
+function formOf(
+  bars: readonly BarSound[],
+  matrix: readonly Float64Array[],
+  { given, sure }: { given: Given; sure: readonly number[] },
+): HeardSection[] {
   const starts = bars.map((bar) => bar.start)
   const fixed = new Map<number, boolean>([
     ...(given.notSectionStarts ?? []).map((seconds): [number, boolean] => [
@@ -206,7 +201,7 @@ function formOf(bars: readonly BarSound[], matrix: readonly Float64Array[], give
     ]),
     ...(given.sectionStarts ?? []).map((seconds): [number, boolean] => [nearestIndex(starts, seconds), true]),
   ])
-  return labelSections(bars, findBoundaries(bars, matrix, fixed)).map((section): HeardSection => {
+  return labelSections(bars, findBeginnings(bars, matrix, fixed)).map((section): HeardSection => {
     const own = bars.slice(section.firstBar, section.firstBar + section.barCount)
     const pattern = repetitionIn(own)
     return {
@@ -214,7 +209,7 @@ function formOf(bars: readonly BarSound[], matrix: readonly Float64Array[], give
       end: round(own.at(-1)!.end),
       label: section.letter,
       bars: section.barCount,
-      confidence: hundredth(1 / (1 + Math.exp(-section.odds))),
+      confidence: hundredth(section.sure * (sure[section.firstBar] ?? 1)),
       loudness: Math.round((own.reduce((sum, bar) => sum + bar.loudness, 0) / own.length) * 100) / 100,
       ...(pattern ? { pattern } : {}),
       ...(section.returns

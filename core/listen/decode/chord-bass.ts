@@ -2,7 +2,7 @@
 // holds besides the root.
 import { greatestIndex } from 'd3-array'
 import { QUALITIES, TONES, type Quality } from './chord-labels'
-import type { SpanEvidence } from './chords'
+import type { SpanEvidence } from './chord-chain'
 
 /**
  * How much the guitars' lowest note counts, the strength below which it tells nothing, and how much a fifth

@@ -8,8 +8,9 @@ import { placeInBar } from './bars'
 import { decode, medianBpm } from './beats'
 import { QUALITIES, writeLabel, type Quality } from './chord-labels'
 import { addLow, bassOf } from './chord-bass'
-import { decodeChords, type HeardChord, type Span, type SpanEvidence } from './chords'
-import { findBoundaries, likenessMatrix, type BarSound } from './form'
+import { decodeChords, type Span, type SpanEvidence } from './chord-chain'
+import type { HeardChord } from './chords'
+import { likenessMatrix, type BarSound } from './bar-sound'
 import { riffRoot } from './riff'
 
 const RATE = 100
@@ -168,16 +169,6 @@ const barOf = (index: number, tone: number): BarSound => {
 
 describe('the form', () => {
   const bars = Array.from({ length: 24 }, (_, index) => barOf(index, [0, 5, 0][index >> 3]!))
-  it('has sections where a person has set their beginnings, and none where they said there is none', () => {
-    const fixed = new Map([
-      [4, true],
-      [8, false],
-    ])
-    const { starts } = findBoundaries(bars, likenessMatrix(bars), fixed)
-    expect(starts).toContain(4)
-    expect(starts).not.toContain(8)
-    expect(starts[0]).toBe(0)
-  })
   it('likens a bar to itself and to its returns more than to others', () => {
     const matrix = likenessMatrix(bars)
     expect(matrix[0]![16]!).toBeGreaterThan(matrix[0]![8]!)

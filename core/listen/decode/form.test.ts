@@ -1,13 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { alignRecordings, firstToSecond } from '../alignment'
-import {
-  compareSections,
-  findBoundaries,
-  labelSections,
-  likenessMatrix,
-  repetitionIn,
-  type BarSound,
-} from './form'
+import { likenessMatrix, type BarSound } from './bar-sound'
+import { compareSections, labelSections, repetitionIn } from './section-returns'
+import { findBeginnings } from './section-starts'
 import { quietJob } from '../job'
 
 /** A bar whose harmony is one chord, with a colour and a drum pattern of its section. */
@@ -49,7 +44,7 @@ function song(form: string, shifts: number[] = []): BarSound[] {
     )
 }
 const formOf = (bars: BarSound[], fixed?: Map<number, boolean>) =>
-  labelSections(bars, findBoundaries(bars, likenessMatrix(bars), fixed))
+  labelSections(bars, findBeginnings(bars, likenessMatrix(bars), fixed))
 
 describe('form', () => {
   it('finds verse and chorus, and gives what returns one letter', () => {
@@ -78,6 +73,17 @@ describe('form', () => {
     ).map((section) => section.firstBar)
     expect(starts).toContain(4)
     expect(starts).not.toContain(16)
+  })
+  it('says how sure each beginning is: what was said surely, what hardly changes less than what does', () => {
+    const sureAt = (bars: BarSound[], at: number, fixed?: Map<number, boolean>): number | undefined =>
+      findBeginnings(bars, likenessMatrix(bars), fixed).find(({ bar }) => bar === at)?.sure
+    const plain = song('VCVCBC')
+    expect(sureAt(plain, 0)).toBeCloseTo(1)
+    expect(sureAt(plain, 16)).toBeGreaterThan(0.9)
+    // Of sixteen bars of one progression it is anybody's guess that they are twice eight.
+    const alike = song('VV')
+    expect(sureAt(alike, 8) ?? 0).toBeLessThan(sureAt(plain, 8) ?? 0)
+    expect(sureAt(plain, 4, new Map([[4, true]]))).toBeCloseTo(1)
   })
   it('sees a riff inside a section: two bars four times, the last differs', () => {
     const bars = [0, 7, 0, 7, 0, 7, 5, 10].map((root, index) => bar(root, 0, index))
