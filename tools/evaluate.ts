@@ -1,8 +1,8 @@
 // npm run evaluate [-- demo|house|other|records] [name …], or -- --recordings FOLDER [--only r0]:
 // scores the analysis with the standard measures on the demo songs and on songs made for it, which nothing
 // was fitted to: in two families of sound, and as dense and ugly as records. Prints a table, the means, the
-// calibration of the chords, and time as a multiple of real time; --means FILE writes the means as JSON. Or
-// on real recordings of which the click is known.
+// calibration of chords and sections, and time as a multiple of real time; --means FILE writes the means as
+// JSON. Or on real recordings of which the click is known.
 import { readFileSync, writeFileSync } from 'node:fs'
 import { mean } from 'd3-array'
 import { RECORD_WISHES, WISHES } from '../demo/evaluation/compose'
@@ -21,6 +21,7 @@ import {
   tempoScore,
   tuningError,
 } from '../core/listen/metrics'
+import { calibration } from './calibration'
 import { decodeAudio } from './decode'
 import { evaluateRecordings } from './evaluate-recordings'
 import { nodeFft } from './fft'
@@ -41,6 +42,9 @@ const meansFile = after('--means')
 const words = asked.filter((word) => !word.startsWith('--') && word !== meansFile)
 const families = words.some(isFamily) ? words.filter(isFamily) : FAMILIES
 const names = words.filter((word) => !isFamily(word))
+
+/** A section begins where one does when it is so near. */
+const NEAR_SECONDS = 0.5
 
 type Scored = Pick<Truth, 'beats' | 'downbeats' | 'tempo' | 'key' | 'tuningCents' | 'chords' | 'sections'>
 const MEASURES: [string, (truth: Scored, found: Analysis) => number][] = [
@@ -94,8 +98,32 @@ async function* songs(family: Family): AsyncGenerator<Song> {
     if (names.length === 0 || names.includes(wish.name)) yield material(wish, soundsOf(family))
 }
 
-/** Chords by how sure they were said to be: seconds, and seconds right (root and quality). */
-const calibration = Array.from({ length: 10 }, () => ({ seconds: 0, right: 0 }))
+/** Seconds of chords, right in root and quality; beginnings of sections, right within half a second. */
+const [ofChords, ofBeginnings] = [calibration(), calibration()]
+
+/** So much of a chord as it was heard is what is played there. */
+function addChord(truth: Scored, chord: NonNullable<Analysis['chords']>[number]): void {
+  const withoutBass = (label: string): string => label.replace(/\/.*/, '')
+  const inside = truth.chords
+    .filter((other) => other.end > chord.start && other.start < chord.end)
+    .map((other) => ({
+      start: Math.max(other.start, chord.start),
+      end: Math.min(other.end, chord.end),
+      label: withoutBass(other.label),
+    }))
+  const length = chord.end - chord.start
+  const said = { start: chord.start, end: chord.end, label: withoutBass(chord.label) }
+  ofChords.add(chord.confidence, length, inside.length ? chordScores(inside, [said]).exact * length : 0)
+}
+
+/** Of sections after the first: that one begins with the song is no news. */
+function addBeginnings(truth: Scored, sections: NonNullable<Analysis['sections']>): void {
+  for (const { start, confidence, label } of sections.slice(1)) {
+    const right = truth.sections.some((section) => Math.abs(section.start - start) < NEAR_SECONDS)
+    if (label !== 'free') ofBeginnings.add(confidence, 1, Number(right))
+  }
+}
+
 for (const family of families) {
   if (family !== 'demo' && !canRender(soundsOf(family))) {
     console.log(`\n${family}: its sound bank is not on this machine (package timgm6mb-soundfont)`)
@@ -113,29 +141,8 @@ for (const family of families) {
     values.forEach((value, index) => {
       if (!Number.isNaN(value)) columns[index]!.push(value)
     })
-    for (const chord of found.chords ?? []) {
-      const bin = calibration[Math.min(9, Math.floor(chord.confidence * 10))]!
-      bin.seconds += chord.end - chord.start
-      const inside = truth.chords.flatMap((other) =>
-        other.end > chord.start && other.start < chord.end
-          ? [
-              {
-                ...other,
-                start: Math.max(other.start, chord.start),
-                end: Math.min(other.end, chord.end),
-                label: other.label.replace(/\/.*/, ''),
-              },
-            ]
-          : [],
-      )
-      const covered = inside.reduce((sum, other) => sum + other.end - other.start, 0)
-      if (covered > 0)
-        bin.right +=
-          chordScores(inside, [
-            { start: chord.start, end: chord.end, label: chord.label.replace(/\/.*/, '') },
-          ]).exact *
-          (chord.end - chord.start)
-    }
+    for (const chord of found.chords ?? []) addChord(truth, chord)
+    addBeginnings(truth, found.sections ?? [])
     console.log(
       row(name.replace(/ \(.*/, ''), values),
       truth.tempo.toFixed(0),
@@ -156,13 +163,5 @@ for (const family of families) {
     writeFileSync(meansFile, JSON.stringify(Object.fromEntries(named)))
   }
 }
-console.log('\nchords said with this confidence, and how many of those were right')
-calibration.forEach(({ seconds, right }, index) => {
-  if (seconds > 10)
-    console.log(
-      `${(index / 10).toFixed(1)}–${((index + 1) / 10).toFixed(1)}`.padEnd(10),
-      `${((100 * right) / seconds).toFixed(0)} %`.padStart(6),
-      '#'.repeat(Math.round((40 * right) / seconds)),
-      `(${seconds.toFixed(0)} s)`,
-    )
-})
+ofChords.print('chords said with this confidence, and how many of those were right', 's')
+ofBeginnings.print('sections said to begin with this confidence, and how many of those did', 'sections')

@@ -4,7 +4,7 @@ import { writeFileSync } from 'node:fs'
 import { chordToneGroups } from './fit-draft'
 import { keyGroups } from './fit-key'
 import type { Lesson } from './fit-lessons'
-import { fitNet, type Group } from './fit-net'
+import { fitNet, joinNets, type Group, type Shape } from './fit-net'
 
 export const NETWORKS = ['key', 'pulse', 'bars', 'boundary', 'return', 'chords', 'chord-tones'] as const
 type Network = (typeof NETWORKS)[number]
@@ -26,64 +26,89 @@ function pulseGroups(lessons: readonly Lesson[]): Group[] {
   )
 }
 
-type Shape = Omit<Parameters<typeof fitNet>[1], 'log'>
 interface Asked {
   groups: (lessons: readonly Lesson[]) => Group[] | Promise<Group[]>
-  shape: Shape
+  shape: Omit<Shape, 'log' | 'seed'>
   /**
-   * Whether it learns from songs as dense as records too. With them, pulse and chords said more of such songs
-   * and less of all others (docs/listening.md): what tells those apart is measured outside the networks.
+   * How much songs as dense as records count beside the others. At full weight pulse and chords said more of
+   * such songs and less of all others (docs/listening.md).
    */
-  records: boolean
+  records: number
+  /** From so many beginnings it is fitted; what is written is their mean. */
+  beginnings: number
 }
 const ASKED: Record<Network, Asked> = {
   key: {
     groups: keyGroups,
     shape: { hidden: 8, outputs: 2, rounds: 40, rate: 0.005, decay: 1e-3 },
-    records: false,
+    records: 0,
+    beginnings: 1,
   },
   pulse: {
     groups: pulseGroups,
-    shape: { hidden: 14, outputs: 1, rounds: 50, rate: 0.004, decay: 3e-3 },
-    records: false,
+    shape: { hidden: 14, outputs: 1, rounds: 50, rate: 0.004, decay: 5e-3 },
+    records: 0.3,
+    beginnings: 5,
   },
   bars: {
-    records: true,
     groups: (lessons) => lessons.flatMap(({ bars }) => bars.map(({ input, one }) => yesNo(input, one))),
     shape: { hidden: 24, outputs: 1, rounds: 20, rate: 0.003, decay: 1e-3, binary: true },
+    records: 1,
+    beginnings: 1,
   },
   boundary: {
-    records: true,
     groups: (lessons) =>
       lessons.flatMap(({ boundaries }) => boundaries.map(({ input, yes }) => yesNo(input, yes))),
     shape: { hidden: 16, outputs: 1, rounds: 60, rate: 0.004, decay: 2e-3, binary: true },
+    records: 1,
+    beginnings: 1,
   },
   return: {
-    records: true,
     groups: (lessons) => lessons.flatMap(({ returns }) => returns.map(({ input, yes }) => yesNo(input, yes))),
     shape: { hidden: 12, outputs: 1, rounds: 60, rate: 0.004, decay: 2e-3, binary: true },
+    records: 1,
+    beginnings: 1,
   },
   chords: {
-    records: false,
     groups: (lessons) => lessons.flatMap(({ chords }) => chords),
     shape: { hidden: 32, outputs: 17, none: true, rounds: 24, rate: 0.004, decay: 1e-4 },
+    records: 0.1,
+    beginnings: 2,
   },
   'chord-tones': {
-    records: false,
+    records: 0,
+    beginnings: 1,
     groups: chordToneGroups,
     shape: { hidden: 24, outputs: 1, rounds: 14, rate: 0.004, decay: 3e-4, binary: true },
   },
 }
 
+/** Examples of both kinds of songs, those of dense ones with their weight. */
+async function examples({ groups, records }: Asked, songs: readonly Heard[]): Promise<Group[]> {
+  const of = (dense: boolean): Lesson[] =>
+    songs.filter(({ record }) => record === dense).map(({ lesson }) => lesson)
+  const plain = await groups(of(false))
+  if (records === 0) return plain
+  const dense = await groups(of(true))
+  return [...plain, ...dense.map((group) => ({ ...group, weight: records * (group.weight ?? 1) }))]
+}
+
+/** A song, of which kind it is, and what it teaches. */
+interface Heard {
+  record: boolean
+  lesson: Lesson
+}
+
 /** Fits one network and writes its weights. */
-export async function fitNetwork(
-  name: Network,
-  songs: readonly { record: boolean; lesson: Lesson }[],
-): Promise<void> {
-  const { groups, shape, records } = ASKED[name]
-  const list = await groups(songs.filter(({ record }) => records || !record).map(({ lesson }) => lesson))
+export async function fitNetwork(name: Network, songs: readonly Heard[]): Promise<void> {
+  const asked = ASKED[name]
+  const list = await examples(asked, songs)
   console.log(`${name}: ${list.length} examples`)
-  const { none, ...weights } = fitNet(list, { ...shape, log: (text) => console.log(`${name}: ${text}`) })
-  const written = shape.none ? { ...weights, none } : weights
+  const log = (text: string): void => console.log(`${name}: ${text}`)
+  const nets = Array.from({ length: asked.beginnings }, (_, index) =>
+    fitNet(list, { ...asked.shape, seed: index + 1, log }),
+  )
+  const { none, ...weights } = joinNets(nets)
+  const written = asked.shape.none ? { ...weights, none } : weights
   writeFileSync(`core/listen/models/${name}.json`, `${JSON.stringify(written)}\n`)
 }

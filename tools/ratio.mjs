@@ -1,4 +1,4 @@
-// npm run ratio: the share of tests among all lines of code.
+// npm run ratio: lines of tests against lines of code, and their share of both together.
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 
@@ -10,6 +10,6 @@ const lines = (list) => list.reduce((sum, file) => sum + readFileSync(file, 'utf
 const tests = lines(files.filter(isTest))
 const code = lines(files.filter((file) => !isTest(file)))
 console.log(
-  `${tests} lines of tests, ${code} lines of code: ` +
-    `tests are ${((100 * tests) / (tests + code)).toFixed(1)} % of all`,
+  `${tests} lines of tests to ${code} lines of code: ${((100 * tests) / code).toFixed(1)} % of the code, ` +
+    `${((100 * tests) / (tests + code)).toFixed(1)} % of all`,
 )

@@ -25,8 +25,8 @@ const RATIOS: readonly { beats: number; clicks: number; prior: number }[] = [
   { beats: 1, clicks: 1, prior: 0 },
   { beats: 2, clicks: 1, prior: -4 },
   { beats: 1, clicks: 2, prior: -4 },
-  { beats: 3, clicks: 1, prior: -7 },
-  { beats: 1, clicks: 3, prior: -7 },
+  { beats: 3, clicks: 1, prior: -5 },
+  { beats: 1, clicks: 3, prior: -5 },
   { beats: 3, clicks: 2, prior: -7 },
   { beats: 2, clicks: 3, prior: -7 },
 ]

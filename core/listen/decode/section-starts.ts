@@ -166,24 +166,20 @@ function bestCut(count: number, score: SectionScore): number[] {
   return starts
 }
 
-/** Scores are so much surer of themselves than they prove right: measured on drawn songs. */
-const TEMPERATURE = 1
-
 /**
  * How sure it is that a section begins at each bar: the share of all ways to cut the song that do, each
  * weighed by its score (forward and backward sums).
  */
 function sureOfBeginnings(count: number, score: SectionScore): number[] {
-  const cooled = (start: number, end: number): number => score(start, end) / TEMPERATURE
   const forward = new Float64Array(count + 1)
   const backward = new Float64Array(count + 1)
   for (let end = 1; end <= count; end++)
-    forward[end] = logSum(Math.max(0, end - LONGEST), end, (start) => forward[start]! + cooled(start, end))
+    forward[end] = logSum(Math.max(0, end - LONGEST), end, (start) => forward[start]! + score(start, end))
   for (let start = count - 1; start >= 0; start--)
     backward[start] = logSum(
       start + 1,
       Math.min(count, start + LONGEST) + 1,
-      (end) => backward[end]! + cooled(start, end),
+      (end) => backward[end]! + score(start, end),
     )
   return Array.from({ length: count }, (_, at) => Math.exp(forward[at]! + backward[at]! - forward[count]!))
 }
