@@ -1,7 +1,7 @@
 // Stems to a mastered stereo file: places, a room, glue, level.
 import type { Bank } from '../core/sound/bank'
 import { renderEvents } from '../core/sound/player'
-import { amplified } from './evaluation/amplifier'
+import { amplified } from './amplifier'
 import type { Stem } from './perform-band'
 
 export interface MixOptions {

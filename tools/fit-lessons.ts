@@ -21,7 +21,7 @@ import type { Group } from './fit-net'
 import { nodeFft } from './fft'
 
 /** Songs of each kind: by rule as a band plays them, and as dense and ugly as records. */
-const SONGS = Number(process.env.SONGS ?? 120)
+const SONGS = Number(process.env.SONGS ?? 180)
 const RECORDS = Number(process.env.RECORDS ?? 100)
 const FIRST = 100
 const FIRST_RECORD = 1000

@@ -34,6 +34,8 @@ interface Asked {
    * such songs and less of all others (docs/listening.md).
    */
   records: number
+  /** Of so many of the others, the first ones; of all where it is not said. */
+  plain?: number
   /** From so many beginnings it is fitted; what is written is their mean. */
   beginnings: number
 }
@@ -48,6 +50,7 @@ const ASKED: Record<Network, Asked> = {
     groups: pulseGroups,
     shape: { hidden: 14, outputs: 1, rounds: 50, rate: 0.004, decay: 5e-3 },
     records: 0.3,
+    plain: 120,
     beginnings: 5,
   },
   bars: {
@@ -73,7 +76,7 @@ const ASKED: Record<Network, Asked> = {
     groups: (lessons) => lessons.flatMap(({ chords }) => chords),
     shape: { hidden: 32, outputs: 17, none: true, rounds: 24, rate: 0.004, decay: 1e-4 },
     records: 0.1,
-    beginnings: 2,
+    beginnings: 1,
   },
   'chord-tones': {
     records: 0,
@@ -84,10 +87,10 @@ const ASKED: Record<Network, Asked> = {
 }
 
 /** Examples of both kinds of songs, those of dense ones with their weight. */
-async function examples({ groups, records }: Asked, songs: readonly Heard[]): Promise<Group[]> {
+async function examples({ groups, records, plain: count }: Asked, songs: readonly Heard[]): Promise<Group[]> {
   const of = (dense: boolean): Lesson[] =>
     songs.filter(({ record }) => record === dense).map(({ lesson }) => lesson)
-  const plain = await groups(of(false))
+  const plain = await groups(of(false).slice(0, count))
   if (records === 0) return plain
   const dense = await groups(of(true))
   return [...plain, ...dense.map((group) => ({ ...group, weight: records * (group.weight ?? 1) }))]

@@ -18,6 +18,15 @@ function bytesAt(file: number, at: number, length: number): Uint8Array {
   return bytes.subarray(0, readSync(file, bytes, 0, length, at))
 }
 
+/** The pieces of an open file, which is closed after the last, or when no more are asked for. */
+function* thenClosed<T>(file: number, pieces: Iterable<T>): Iterable<T> {
+  try {
+    yield* pieces
+  } finally {
+    closeSync(file)
+  }
+}
+
 interface Piece {
   channelData: Float32Array[]
   sampleRate: number
@@ -57,8 +66,10 @@ export async function openSoundFile(path: string): Promise<RecordingInPieces | u
   const layout = wavLayout(head, size)
   if (layout?.frames)
     return {
-      // The file stays open while it is read; the process that hears it ends after it.
-      pieces: wavPieces(layout, (at, length) => bytesAt(file, at, length)),
+      pieces: thenClosed(
+        file,
+        wavPieces(layout, (at, length) => bytesAt(file, at, length)),
+      ),
       sampleRate: layout.sampleRate,
       frames: layout.frames,
     }

@@ -1,4 +1,4 @@
-import { readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
@@ -7,6 +7,8 @@ import { writeWav } from '../../core/sound/wav'
 import { decodeAudio } from '../../tools/decode'
 import { openSoundFile } from '../../tools/sound-file'
 
+/** Where the system lists what this process has open. */
+const OPEN_FILES = '/proc/self/fd'
 const DEMO = 'public/demo/ninth-platform.ogg'
 const wav = join(tmpdir(), `pieces-${process.pid}.wav`)
 afterAll(() => rmSync(wav, { force: true }))
@@ -47,6 +49,18 @@ describe('a sound file in pieces', () => {
       expect(a.every((value, i) => Math.abs(value - b[i]!) < 1e-6)).toBe(true)
     }
   })
+  it.runIf(existsSync(OPEN_FILES))(
+    'is closed when it was read, or when no more of it is wanted',
+    async () => {
+      writeFileSync(wav, writeWav([new Float32Array(300_000)], 8000))
+      const open = (): number => readdirSync(OPEN_FILES).length
+      const before = open()
+      await joined((await openSoundFile(wav))!)
+      expect(open()).toBe(before)
+      for await (const piece of (await openSoundFile(wav))!.pieces) if (piece.length) break
+      expect(open()).toBe(before)
+    },
+  )
   it('is none where there is no sound in it', async () => {
     writeFileSync(wav, 'no sound at all, but long enough to be taken for a head')
     await expect(openSoundFile(wav)).rejects.toThrow()
