@@ -1,7 +1,7 @@
 // Accents of the band said on the call line: "accents of the voice on 1, the and of 2 and 4", "accents of the
 // keys in bar 2 on 1 and 3".
 import { FOLLOWED, type AccentLine, type Figure } from '../document/schema'
-import { barTicks, countBar } from '../time/meter'
+import { barTicks, tickOfCount } from '../time/meter'
 import { numberOf } from './vocabulary'
 
 export type AccentCall = { ok: true; of: AccentLine['of']; at: number[] } | { ok: false; message: string }
@@ -9,15 +9,12 @@ export type AccentCall = { ok: true; of: AccentLine['of']; at: number[] } | { ok
 const SAID = /^\s*(?:the )?accents? of (?:the )?(\w+)\b(.*)$/is
 const EXAMPLE = 'Accents of the voice on 1, the and of 2, 4.'
 
-/** "1", "the and of 2", "the & of 2": a place in the bar, in eighths. */
+/** "1", "the and of 2", "the & of 2": a place in the bar, in ticks. */
 function countSaid(words: string, figure: Figure): number | undefined {
   const match = /^(?:the )?(?:(and|&) of )?(?:the )?(\w+)( and| &)?$/.exec(words.trim())
   const beat = numberOf(match?.[2] ?? '')
   if (!match || beat === undefined) return undefined
-  const counts = countBar({ ...figure.meter, grouping: undefined }, 'eighths')
-  const index = counts.findIndex(({ text }) => text === String(beat))
-  if (index === -1) return undefined
-  return counts[index + ((match[1] ?? match[3]) ? 1 : 0)]?.tick
+  return tickOfCount(figure.meter, beat, (match[1] ?? match[3]) !== undefined)
 }
 
 /** Counts between commas and "and"; "the and of" is one word of its own. */

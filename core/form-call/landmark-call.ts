@@ -2,7 +2,7 @@
 // comes in on a cue in the last chorus".
 import { barStarts } from '../document/form'
 import type { LANDMARKS, Section, Spot } from '../document/schema'
-import { barTicks, countBar } from '../time/meter'
+import { tickOfCount } from '../time/meter'
 import { partsNamed, plainWords, type FormContext } from './form-names'
 import { namesOf, refused, sectionsOr, understood, type FormReading } from './form-reading'
 
@@ -30,10 +30,8 @@ function placeSaid(words: string, section: Section): number | undefined {
   if (start === undefined || !meter) return undefined
   const count = /\bon (?:the )?(and of |& of )?(\d{1,2})\b/.exec(words)
   if (!count) return start
-  const counts = countBar({ ...meter, grouping: undefined }, 'eighths')
-  const beat = counts.findIndex(({ text }) => text === count[2])
-  const at = beat === -1 ? undefined : counts[beat + (count[1] ? 1 : 0)]
-  return at && at.tick < barTicks(meter) ? start + at.tick : undefined
+  const at = tickOfCount(meter, Number(count[2]), count[1] !== undefined)
+  return at === undefined ? undefined : start + at
 }
 
 /** A landmark for a part, or for everybody. */

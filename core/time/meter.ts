@@ -106,6 +106,19 @@ export function countBar(meter: Meter, subdivision: Subdivision): Count[] {
 }
 
 /**
+ * Where a count that is said lies in its bar, in ticks: "3", or "the and of 3", half way to the next count.
+ * Undefined when the bar has no such count.
+ */
+export function tickOfCount(meter: Meter, count: number, and: boolean): number | undefined {
+  const counts = countBar({ ...meter, grouping: undefined }, 'eighths')
+  const tickOf = (number: number): number | undefined =>
+    counts.find(({ text }) => text === String(number))?.tick
+  const tick = tickOf(count)
+  if (tick === undefined) return undefined
+  return tick + (and ? (tickOf(2) ?? barTicks(meter)) / 2 : 0)
+}
+
+/**
  * A place within a bar in words: "1", "the & of 4", "the e of 2", or "beat 2.37" when it lies between
  * syllables.
  */

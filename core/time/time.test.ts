@@ -6,6 +6,7 @@ import {
   countedBeats,
   countWords,
   swungTick,
+  tickOfCount,
   TICKS_PER_QUARTER as Q,
   type Meter,
 } from './meter'
@@ -43,6 +44,15 @@ describe('counting', () => {
       .filter((count) => count.strength !== 'between')
       .map((count) => count.tick / (Q / 2))
     expect(strong).toEqual([0, 3, 6])
+  })
+  it('finds a count that is said, and the one half way to the next', () => {
+    const meter = (beats: number, unit: 4 | 8): Meter => ({ beats, unit })
+    expect(tickOfCount(meter(4, 4), 3, false)).toBe(2 * Q)
+    expect(tickOfCount(meter(4, 4), 4, true)).toBe(3.5 * Q)
+    // Six eighths are counted one by one: half way is a sixteenth.
+    expect(tickOfCount(meter(6, 8), 2, false)).toBe(Q / 2)
+    expect(tickOfCount(meter(6, 8), 2, true)).toBe(0.75 * Q)
+    expect(tickOfCount(meter(3, 4), 4, false)).toBeUndefined()
   })
   it('says places in words', () => {
     expect(countWords(four, 3.5 * Q)).toBe('the and of 4')
