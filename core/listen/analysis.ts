@@ -5,7 +5,7 @@ import '../zod-plain'
 import { z } from 'zod'
 
 /** Raised when what is heard changes: results kept under an older version are computed again. */
-export const ANALYSIS_VERSION = 'listen-6'
+export const ANALYSIS_VERSION = 'listen-7'
 
 const share = z.number().min(0).max(1)
 const key = z.object({ tonic: z.string(), mode: z.enum(['major', 'minor']) })

@@ -11,19 +11,12 @@ import type { SpanEvidence } from './chord-chain'
 const LOW_WEIGHT = 12
 const LOW_FLOOR = 0.7
 const FIFTH_SHARE = 0.3
-/**
- * A wall of guitars plays power chords more often than not, and its amplifiers add a major third that nobody
- * plays: the fifth harmonic of the root. In log odds.
- */
-const POWER_CHORD = 1.2
-
 /** A chord stands on the guitars' lowest note, or, less often, has its fifth there. */
 export function addLow(logs: Float64Array, low: Float32Array): void {
   const above = (pitchClass: number): number => Math.max(0, (low[pitchClass % 12] ?? 0) - LOW_FLOOR)
   for (let root = 0; root < 12; root++) {
     const gain = LOW_WEIGHT * Math.max(above(root), FIFTH_SHARE * above(root + 7))
-    for (let k = 0; k < QUALITIES.length; k++)
-      logs[root * QUALITIES.length + k]! += gain + (QUALITIES[k] === '5' ? POWER_CHORD : 0)
+    for (let k = 0; k < QUALITIES.length; k++) logs[root * QUALITIES.length + k]! += gain
   }
 }
 
