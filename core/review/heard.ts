@@ -5,6 +5,7 @@ import type { Analysis } from '../listen/analysis'
 import { beatsFromAnalysis } from '../listen/beats-from-analysis'
 import { labelSymbol } from '../listen/decode/chord-labels'
 import { barsSure, doubtfulBars } from './bars-sure'
+import { doubtfulBeginnings, sectionsSure } from './sections-sure'
 import { openChords, spellingKey } from './heard-chords'
 import { nameSections } from './section-names'
 import { centsWords } from '../listen/evidence/tuning-words'
@@ -95,10 +96,11 @@ const proposeBars: Propose = (song, analysis) => {
 const proposeSections: Propose = (song, { sections = [] }) => {
   if (sections.length <= 1 || orderedSections(song).length > 1) return undefined
   const kinds = new Set(nameSections(sections).map((section) => section.kind))
+  const doubt = doubtfulBeginnings(sections)
   return {
     text: `${sections.length} sections: ${[...kinds].join(', ')}`,
-    why: 'sound, drums and harmony change there; what is alike shares a name',
-    confidence: sections.reduce((sum, section) => sum + section.confidence, 0) / sections.length,
+    why: `sound, drums and harmony change there; what is alike shares a name. ${doubt}`.trim(),
+    confidence: sectionsSure(sections) ?? 0.5,
   }
 }
 
