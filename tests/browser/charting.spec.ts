@@ -44,6 +44,7 @@ const frets = async (page: Page, name: string): Promise<string> =>
   (await figure(page, name))!.content.notes.map((note) => `${note.string}/${note.fret}`).join(' ')
 async function call(page: Page, text: string): Promise<void> {
   await page.keyboard.press('l')
+  await expect(page.getByTestId('call').locator(':focus')).toBeVisible()
   await page.keyboard.type(text)
   await page.keyboard.press('Enter')
 }
@@ -168,6 +169,7 @@ test('a line is explained, found elsewhere, taken and given back', async ({ page
 test('a harmony line is made, kept, and follows its first line', async ({ page }) => {
   await openDemo(page, 'chart?figure=octaves')
   await page.keyboard.press('n')
+  await expect(page.getByLabel('Name of the figure')).toHaveValue(/^Figure /)
   await call(page, 'G 7 9 11 12')
   await tab(page, 'second')
   await page.getByTestId('make-harmony').click()
