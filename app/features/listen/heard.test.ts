@@ -24,7 +24,7 @@ describe('the rows of what is heard', () => {
         tempo: 118.34,
         meter: { beats: 4, unit: 4 },
         tempoRivals: [{ bpm: 118, share: 0.8 }],
-        sections: [section(), section({ label: 'B' }), section()],
+        sections: [section(), section({ label: 'B' }), section({ start: 40, confidence: 0.5 })],
         key: { tonic: 'E', mode: 'minor' },
         keyConfidence: 0.7,
       },
@@ -32,9 +32,10 @@ describe('the rows of what is heard', () => {
     )
     expect(rows.map((row) => [row.kind, row.text, row.sure])).toEqual([
       ['bars', '♩ = 118.3, 4/4', 0.8],
-      ['sections', '3, 2 of them different', undefined],
+      ['sections', '3, 2 of them different', 0.7],
       ['key', 'E minor, sounding', 0.7],
     ])
+    expect(rows[1]?.because).toMatch('Least sure of the beginnings at 0:40.')
     expect(rows.every((row) => !row.open)).toBe(true)
   })
   it('stand as their suggestion says them while it is open', () => {

@@ -3,6 +3,7 @@ import type { Analysis } from '#core/listen/analysis'
 import { keyName } from '#core/music/pitch'
 import { barsSure, doubtfulBars } from '#core/review/bars-sure'
 import { isSwung, tuningWords, type Suggestion, type SuggestionKind } from '#core/review/heard'
+import { doubtfulBeginnings, sectionsSure } from '#core/review/sections-sure'
 import { meterName } from '#core/time/meter'
 
 export type WhyPicture = 'tempo' | 'tuning' | 'form' | 'chord'
@@ -40,7 +41,8 @@ function sectionsHeard({ sections = [] }: Analysis): Heard {
     kind: 'sections',
     picture: 'form',
     text: sections.length ? `${sections.length}, ${different} of them different` : undefined,
-    because: 'Sound, drums and harmony change there.',
+    sure: sectionsSure(sections),
+    because: `Sound, drums and harmony change there. ${doubtfulBeginnings(sections)}`.trim(),
   }
 }
 const chordsHeard = (a: Analysis): Heard => ({
