@@ -150,7 +150,9 @@ quick('reading a call of eight bars', 8, () =>
   }),
 )
 
-const listening = spawnSync(process.execPath, [...process.execArgv, 'tools/bench-listening.ts'])
+const listening = spawnSync(process.execPath, [...process.execArgv, 'tools/bench-listening.ts'], {
+  stdio: ['ignore', 'pipe', 'inherit'],
+})
 const speed = Number(listening.stdout.toString())
 row('listening to a whole song', `${speed.toFixed(0)} × real time`, '≥ 60 ×', speed / 60)
 
