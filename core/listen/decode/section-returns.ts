@@ -133,8 +133,9 @@ const DIFFERS = 0.14
 
 /** Which two groups are likeliest the same, where any are: the mean of the odds between their members. */
 function likeliestPair(groups: readonly number[][], odds: readonly number[][]): [number, number] | undefined {
+  const oddsOf = (i: number, j: number): number => odds[i]?.[j] ?? 0
   const between = (a: number[], b: number[]): number =>
-    sum(a, (i) => sum(b, (j) => (odds[i]![j]! + odds[j]![i]!) / 2)) / (a.length * b.length)
+    sum(a, (i) => sum(b, (j) => (oddsOf(i, j) + oddsOf(j, i)) / 2)) / (a.length * b.length)
   let best = 0
   let pair: [number, number] | undefined
   groups.forEach((group, a) => {
@@ -153,10 +154,10 @@ function groupsOf(odds: readonly number[][]): number[][] {
   let groups = odds.map((_, index) => [index])
   for (let pair = likeliestPair(groups, odds); pair; pair = likeliestPair(groups, odds)) {
     const [a, b] = pair
-    const joined = [...groups[a]!, ...groups[b]!]
+    const joined = [...(groups[a] ?? []), ...(groups[b] ?? [])]
     groups = groups.map((group, index) => (index === a ? joined : group)).filter((_, index) => index !== b)
   }
-  return groups.map((group) => group.sort((a, b) => a - b)).sort((a, b) => a[0]! - b[0]!)
+  return groups.map((group) => group.sort((a, b) => a - b)).sort(([a = 0], [b = 0]) => a - b)
 }
 
 /**
@@ -168,18 +169,19 @@ export function labelSections(bars: readonly BarSound[], beginnings: readonly Be
   const likeness = spans.map((a) => spans.map((b) => compareSections(a, b)))
   const odds = likeness.map((row) => row.map((entry) => returnNet(entry.input)[0]!))
   const groups = groupsOf(odds)
-  return spans.map((span, index): FormSection => {
+  return beginnings.map(({ bar, sure }, index): FormSection => {
     const group = groups.findIndex((members) => members.includes(index))
-    const first = groups[group]![0]!
+    const first = groups[group]?.[0] ?? index
     const base: FormSection = {
-      firstBar: beginnings[index]!.bar,
-      barCount: span.length,
+      firstBar: bar,
+      barCount: spans[index]?.length ?? 0,
       letter: letterOf(group),
-      sure: beginnings[index]!.sure,
+      sure,
     }
-    if (first === index) return base
-    const { perBar, shift } = likeness[first]![index]!
-    const typical = [...perBar].sort((a, b) => a - b)[perBar.length >> 1]!
+    const like = likeness[first]?.[index]
+    if (first === index || !like) return base
+    const { perBar, shift } = like
+    const typical = [...perBar].sort((a, b) => a - b)[perBar.length >> 1] ?? 0
     return {
       ...base,
       returns: {
