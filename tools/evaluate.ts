@@ -22,6 +22,7 @@ import {
   tuningError,
 } from '../core/listen/metrics'
 import { calibration } from './calibration'
+import { tellingBeginnings } from '../core/review/sections-sure'
 import { decodeAudio } from './decode'
 import { evaluateRecordings } from './evaluate-recordings'
 import { nodeFft } from './fft'
@@ -116,11 +117,10 @@ function addChord(truth: Scored, chord: NonNullable<Analysis['chords']>[number])
   ofChords.add(chord.confidence, length, inside.length ? chordScores(inside, [said]).exact * length : 0)
 }
 
-/** Of sections after the first: that one begins with the song is no news. */
 function addBeginnings(truth: Scored, sections: NonNullable<Analysis['sections']>): void {
-  for (const { start, confidence, label } of sections.slice(1)) {
+  for (const { start, confidence } of tellingBeginnings(sections)) {
     const right = truth.sections.some((section) => Math.abs(section.start - start) < NEAR_SECONDS)
-    if (label !== 'free') ofBeginnings.add(confidence, 1, Number(right))
+    ofBeginnings.add(confidence, 1, Number(right))
   }
 }
 

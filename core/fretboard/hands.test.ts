@@ -15,6 +15,7 @@ import {
   wrongPicks,
   wrongWays,
 } from './strokes'
+import { soundingNote } from '../../tests/support/sounding'
 import type { SoundingEvent } from '../timeline/sounding-event'
 
 const guitar = newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' })
@@ -168,20 +169,8 @@ describe('from figure to sound', () => {
 })
 
 describe('human feel', () => {
-  const event = (startSeconds: number, string: number): SoundingEvent => ({
-    string,
-    startSeconds,
-    endSeconds: startSeconds + 0.4,
-    midi: 60,
-    curve: [],
-    loudness: 0.7,
-    sound: 'clean',
-    slurred: false,
-    dead: false,
-    harmonic: false,
-    vibrato: 'none',
-    releaseSeconds: 0.09,
-  })
+  const event = (startSeconds: number, string: number): SoundingEvent =>
+    soundingNote({ string, startSeconds, endSeconds: startSeconds + 0.4, midi: 60 })
   it('is small, the same every time, and moves the strings of a stroke together', () => {
     fc.assert(
       fc.property(fc.double({ min: 0.1, max: 300, noNaN: true }), (at) => {

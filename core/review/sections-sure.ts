@@ -8,16 +8,16 @@ const DOUBTFUL = 0.6
 const MOST_NAMED = 4
 
 /** That a section begins with the song, or where its free opening ends, is no news. */
-const told = (sections: readonly HeardSection[]): HeardSection[] =>
+export const tellingBeginnings = (sections: readonly HeardSection[]): HeardSection[] =>
   sections.slice(1).filter((_, index) => sections[index]?.label !== 'free')
 
 /** The mean over all beginnings but the first; undefined where there is no other. */
 export const sectionsSure = (sections: readonly HeardSection[]): number | undefined =>
-  mean(told(sections), ({ confidence }) => confidence)
+  mean(tellingBeginnings(sections), ({ confidence }) => confidence)
 
 /** "Least sure of the beginnings at 1:12, 2:40.", or nothing where all are sure. */
 export function doubtfulBeginnings(sections: readonly HeardSection[]): string {
-  const doubtful = told(sections)
+  const doubtful = tellingBeginnings(sections)
     .filter(({ confidence }) => confidence < DOUBTFUL)
     .sort((a, b) => a.confidence - b.confidence)
     .slice(0, MOST_NAMED)
