@@ -7,7 +7,8 @@ type Issue = core.$ZodIssue
 export function issueWords(issue: Issue): string {
   const where = issue.path.filter((step) => typeof step === 'string').at(-1)
   const place = where === undefined ? '' : `${spaced(String(where))}: `
-  return `${place}${wanted(issue)}`
+  const isTime = where?.endsWith('Ticks') && issue.code === 'too_big'
+  return `${place}${isTime ? 'longer than anything that is played' : wanted(issue)}`
 }
 
 const spaced = (name: string): string =>

@@ -269,9 +269,9 @@ describe('a source', () => {
 describe('bounds', () => {
   it.each([
     [
-      'a figure of a million bars',
+      'a figure of a hundred thousand bars',
       'changeFigure',
-      { figureId: 'riff', what: 'x', set: { lengthTicks: 1e6 * BAR } },
+      { figureId: 'riff', what: 'x', set: { lengthTicks: 1e5 * BAR } },
       /longer than 512 bars/,
     ],
     ['no passes', 'setPlacement', { placement: placeOf('p', { passes: 0 }) }, /passes: at least 1/],

@@ -1,8 +1,9 @@
 // The one way to change a song: arguments checked, the transaction applied, reactions run, the result held
-// against the rules of the document. Pages, command line and tests all come through here.
+// against the schema and the rules of the document. Pages, command line and tests all come through here.
 import { ok, refuse, type Result } from '../result'
 import { songProblem } from '../document/invariants'
 import { diffSongs, type Patch } from '../document/patch'
+import { shapeProblem } from '../document/shape'
 import type { Song } from '../document/schema'
 import { transactions, type ArgsOf, type TransactionName } from '../document/transactions'
 import type { Transaction } from '../document/transactions/transaction'
@@ -36,14 +37,16 @@ export function transact<Name extends TransactionName>(
   if (!applied.ok) return applied
   const settled = react(song, applied.value)
   if (!settled.ok) return settled
-  const problem = songProblem(settled.value)
-  if (problem) return refuse('rule', `That is not possible: ${problem.message}.`)
+  const patch = diffSongs(song, settled.value)
+  // The shape first: the rules rely on it.
+  const problem = shapeProblem(patch) ?? songProblem(settled.value)?.message
+  if (problem) return refuse('rule', `That is not possible: ${problem}.`)
   const consequences = consequencesOf(song, settled.value, parsed.data)
   const remade = followersRemade(applied.value, settled.value)
   const label = `${transaction.label(parsed.data, song)}${remade ? ` and ${remade} that follow it` : ''}`
   return ok({
     song: settled.value,
-    patch: diffSongs(song, settled.value),
+    patch,
     label: consequences.length ? `${label}, with ${withCount(consequences)}` : label,
     consequences,
   })

@@ -3,6 +3,9 @@
 // both ways. A free bar has only its start: it is mapped in proportion.
 import { barTicks, beatTicks, type Meter } from './meter'
 
+/** Beats a bar of a grid may list. */
+export const MOST_BAR_BEATS = 64
+
 export interface GridBar {
   beatSeconds: number[]
 }

@@ -1,8 +1,8 @@
 // Beats as one list while they are being corrected: each with its time and whether it is "the one". The
 // corrections a teacher makes by ear are small edits on this list (correct-beats.ts, tapped-beats.ts);
 // `barsFromBeats` then lays bars over it again.
-import { countedBeats, isCompound, type Meter } from './meter'
-import type { BarShape, BeatGrid } from './beat-grid'
+import { countedBeats, isCompound, MOST_COUNTS, type Meter } from './meter'
+import { MOST_BAR_BEATS, type BarShape, type BeatGrid } from './beat-grid'
 
 export interface FlatBeat {
   seconds: number
@@ -82,4 +82,17 @@ export function beatsProblem(beats: readonly FlatBeat[], endSeconds: number): st
   return beats[0]!.seconds < 0 || beats.at(-1)!.seconds >= endSeconds
     ? 'A beat would lie outside the recording.'
     : undefined
+}
+
+/** What forbids bars as they were laid over beats: one that would hold more than a bar can. */
+export function barsProblem(bars: readonly BarShape[], grid: BeatGrid): string | undefined {
+  const long = bars.findIndex(({ meter, free }) => !free && meter.beats > MOST_COUNTS)
+  const full = grid.bars.findIndex(({ beatSeconds }) => beatSeconds.length > MOST_BAR_BEATS)
+  const [at, held, most] =
+    long >= 0
+      ? [long, `be counted in ${bars[long]!.meter.beats}`, MOST_COUNTS]
+      : [full, `hold ${grid.bars[full]?.beatSeconds.length} beats`, MOST_BAR_BEATS]
+  return at < 0
+    ? undefined
+    : `Bar ${at + 1} would ${held}, and a bar has at most ${most}: put a one inside it first.`
 }

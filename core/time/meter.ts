@@ -8,6 +8,15 @@ export interface Meter {
   unit: 2 | 4 | 8 | 16
   grouping?: number[] | undefined
 }
+/** A bar has at most so many counts of its unit. */
+export const MOST_COUNTS = 32
+/** Bars of a whole song, and of one figure. */
+export const MOST_BARS = 5000
+export const MOST_FIGURE_BARS = 512
+/** 512 bars of four quarters. */
+export const MOST_FIGURE_TICKS = MOST_FIGURE_BARS * 4 * TICKS_PER_QUARTER
+/** Farther than the longest song: its bars, each with as many half notes as a bar may have. */
+export const FARTHEST_TICKS = 2 ** 32
 export const SUBDIVISIONS = ['quarters', 'eighths', 'triplets', 'sixteenths', 'sextuplets'] as const
 export type Subdivision = (typeof SUBDIVISIONS)[number]
 

@@ -82,8 +82,10 @@ function filledSpans(figure: Figure, content: Content): Span[] {
   if (known?.figure === figure) return known.spans
   const bar = figure.freeTime ? figure.lengthTicks : barTicks(figure.meter)
   const bars = new Set<number>()
+  const count = Math.ceil(figure.lengthTicks / bar)
   for (const event of [...content.grips, ...content.strokes, ...content.notes]) {
-    const last = Math.ceil((event.startTicks + event.lengthTicks) / bar)
+    // What rings on beyond the end fills no bar there.
+    const last = Math.min(count, Math.ceil((event.startTicks + event.lengthTicks) / bar))
     for (let index = Math.floor(event.startTicks / bar); index < last; index++) bars.add(index)
   }
   const spans: Span[] = []

@@ -5,7 +5,7 @@ import { own } from '../../core/document/invariants/problem'
 import { newPart } from '../../core/document/new-song'
 import { transactions, type TransactionName } from '../../core/document/transactions'
 import { tuningsFor } from '../../core/instrument/tunings'
-import { barTicks } from '../../core/time/meter'
+import { barTicks, FARTHEST_TICKS } from '../../core/time/meter'
 import { seededRandom } from '../../demo/random'
 
 export interface Dice {
@@ -129,14 +129,18 @@ const cellArgs = (song: Song, roll: Dice) => {
 }
 const beatsArgs = (song: Song, roll: Dice) => {
   const count = roll.below(200)
-  const step = 0.3 + roll.next() * 0.5
+  // Now and then the beats nearly stand still, or bars are longer than any bar can be.
+  const step = roll.chance(0.1) ? 0.0401 : 0.3 + roll.next() * 0.5
+  const perBar = roll.chance(0.8) ? 4 : roll.one([1, 3, 8, 11, 40, 90])
+  const meter = { beats: roll.one([3, 6, 12]), unit: roll.one([2, 4, 8] as const) }
   return {
     beats: Array.from({ length: count }, (_, index) => ({
       seconds: 0.2 + index * step,
-      one: index % 4 === 0,
+      one: index % perBar === 0,
       ...(roll.chance(0.01) ? { free: true } : {}),
+      ...(perBar !== 4 ? { meter } : {}),
     })),
-    endSeconds: 0.3 + count * step + (roll.chance(0.05) ? -5 : 0),
+    endSeconds: 0.3 + count * step + (roll.chance(0.05) ? -5 : roll.chance(0.05) ? 30_000 : 0),
     what: 'beats',
     newSectionId: roll.id(),
   }
@@ -145,6 +149,7 @@ const placeOf = (song: Song, roll: Dice) => ({
   sectionId: idOf(song.sections, roll),
   startTicks: roll.below(40) * QUARTER,
   ...(roll.chance(0.5) ? { partId: idOf(song.parts, roll) } : {}),
+  ...(roll.chance(0.2) ? { lengthTicks: roll.one([QUARTER, 40 * QUARTER, FARTHEST_TICKS]) } : {}),
 })
 const aPart = (roll: Dice) =>
   newPart({
@@ -191,7 +196,12 @@ const aSource = (song: Song, roll: Dice) => ({
 /** For each transaction what a page might send. */
 export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => unknown> = {
   setFacts: (_, roll) =>
-    roll.one([{ title: 'Other' }, { key: { tonic: 'D', mode: 'minor' } }, { title: '' }]),
+    roll.one([
+      { title: 'Other' },
+      { key: { tonic: 'D', mode: 'minor' } },
+      { title: '' },
+      { meter: { beats: 12, unit: 8 } },
+    ]),
   addSource: (song, roll) => ({ source: aSource(song, roll) }),
   changeSource: (song, roll) => ({ source: aSource(song, roll) }),
   removeSource: (song, roll) => ({ sourceId: idOf(song.sources, roll) }),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { z } from 'zod'
-import { MOST_FIGURE_BARS } from '#core/document/invariants/problem'
+import { MOST_FIGURE_BARS } from '#core/time/meter'
 import { cutToLength, repeated } from '#core/document/figure-edit'
 import { storeContent } from '#core/document/figure-layers'
 import type { Figure } from '#core/document/schema'

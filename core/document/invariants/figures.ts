@@ -1,9 +1,9 @@
 // Figures and patterns: what they stand on exists and does not go round, what they play fits their part.
-import { barTicks, TICKS_PER_QUARTER } from '../../time/meter'
+import { barTicks, MOST_FIGURE_BARS, MOST_FIGURE_TICKS, TICKS_PER_QUARTER } from '../../time/meter'
 import { figureContent } from '../figure-content'
 import type { Content, Figure, Part, Pattern, Song } from '../schema'
 import { contentProblem } from './content'
-import { MOST_FIGURE_BARS, MOST_FIGURE_TICKS, own, type Problem } from './problem'
+import { own, type Problem } from './problem'
 
 /** A stroke shorter than this cannot be told from the next; it also bounds how often a pattern repeats. */
 const SHORTEST_PATTERN_TICKS = TICKS_PER_QUARTER / 8
@@ -20,8 +20,12 @@ export function* figureProblems(song: Song): Generator<Problem> {
   }
 }
 
-/** Why a figure cannot be that long, undefined when it can. */
+/** No figure is shorter: it also bounds how many of them a section holds. */
+const SHORTEST_FIGURE_TICKS = TICKS_PER_QUARTER / 16
+
+/** Why a figure cannot be that long or short, undefined when it can. */
 export function lengthProblem(figure: Pick<Figure, 'lengthTicks' | 'meter'>): string | undefined {
+  if (figure.lengthTicks < SHORTEST_FIGURE_TICKS) return 'is shorter than a sixty-fourth note'
   return figure.lengthTicks > Math.min(MOST_FIGURE_TICKS, MOST_FIGURE_BARS * barTicks(figure.meter))
     ? `is longer than ${MOST_FIGURE_BARS} bars: make several figures of it`
     : undefined

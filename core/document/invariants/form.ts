@@ -1,7 +1,8 @@
 // Sections, parts, sources, doubts and spots: what they name exists, what they count is inside.
 import { barStarts, sectionTicks } from '../form'
 import type { Part, Section, Song, Source } from '../schema'
-import { MOST_BARS, own, type Problem } from './problem'
+import { MOST_BARS } from '../../time/meter'
+import { own, type Problem } from './problem'
 
 export function* sectionProblems(song: Song): Generator<Problem> {
   const bars = Object.values(song.sections).reduce((sum, section) => sum + section.bars.length, 0)

@@ -6,6 +6,7 @@ import { noteProblems, partProblems, sectionProblems, sourceProblems } from './f
 import { orderProblems, tableProblems } from './orders'
 import { placementProblems } from './placements'
 import type { Check, Problem } from './problem'
+import { soundingProblems } from './sounding'
 
 /** In an order in which a later check may rely on what an earlier one has passed. */
 const CHECKS: readonly Check[] = [
@@ -17,6 +18,7 @@ const CHECKS: readonly Check[] = [
   patternProblems,
   figureProblems,
   placementProblems,
+  soundingProblems,
   noteProblems,
 ]
 

@@ -36,11 +36,6 @@ export const MOST_ROWS: Record<TableName, number> = {
   spots: 2000,
   excuses: 5000,
 }
-/** Bars of a whole song, and of one figure. */
-export const MOST_BARS = 5000
-export const MOST_FIGURE_BARS = 512
-/** 512 bars of four quarters. */
-export const MOST_FIGURE_TICKS = 512 * 4 * 10080
 
 /** The entity with this id, never something every object has from birth. */
 export const own = <T>(table: Record<string, T>, id: string | undefined): T | undefined =>

@@ -4,6 +4,7 @@ import { articulationSchema } from '../../articulation'
 import { PRESSURES } from '../../articulation/palm-mute'
 import { gripSlideSchema } from '../../articulation/slide'
 import {
+  eventLength,
   feelSchema,
   fret,
   id,
@@ -31,7 +32,7 @@ export const noteSchema = z.strictObject({
   string: stringNumber,
   fret,
   startTicks: ticks,
-  lengthTicks: ticks.min(1),
+  lengthTicks: eventLength,
   articulations: z.array(articulationSchema).max(8),
   accent: z.boolean().optional(),
   pick: z.enum(['down', 'up']).optional(),
@@ -40,13 +41,13 @@ export const noteSchema = z.strictObject({
 export const gripSpanSchema = z.strictObject({
   id,
   startTicks: ticks,
-  lengthTicks: ticks.min(1),
+  lengthTicks: eventLength,
   grip: gripSchema,
 })
 export const strokeSchema = z.strictObject({
   id,
   startTicks: ticks,
-  lengthTicks: ticks.min(1),
+  lengthTicks: eventLength,
   direction: z.enum(['down', 'up', 'thumb', 'fingers']),
   strings: z.array(stringNumber).max(12).optional(),
   accent: z.boolean(),
@@ -60,7 +61,7 @@ export const strokeSchema = z.strictObject({
 export const muteSpanSchema = z.strictObject({
   id,
   startTicks: ticks,
-  lengthTicks: ticks.min(1),
+  lengthTicks: eventLength,
   kind: z.enum(['palm mute', 'let ring']),
   pressure: z.enum(PRESSURES).optional(),
 })
@@ -83,7 +84,7 @@ export const PICK_SCHOOLS = ['pendulum', 'all down', 'alternate', 'economy'] as 
 export const patternSchema = z.strictObject({
   id,
   name: z.string().min(1).max(80),
-  lengthTicks: ticks.min(1),
+  lengthTicks: eventLength,
   meter: meterSchema,
   strokes: z.array(patternStrokeSchema).min(1).max(500),
 })
@@ -124,13 +125,13 @@ export const lickSchema = z.strictObject({
   id,
   name: z.string().min(1).max(80),
   startTicks: ticks,
-  lengthTicks: ticks.min(1),
+  lengthTicks: eventLength,
 })
 export const figureSchema = z.strictObject({
   id,
   partId: id,
   name: z.string().min(1).max(80),
-  lengthTicks: ticks.min(1),
+  lengthTicks: eventLength,
   meter: meterSchema,
   feel: feelSchema,
   content: contentSchema,

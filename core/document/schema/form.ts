@@ -1,9 +1,10 @@
 // Sources with their beat grids, and the sections and bars of the form.
 import { z } from 'zod'
+import { MOST_BAR_BEATS } from '../../time/beat-grid'
 import { feelSchema, id, keySchema, meterSchema, seconds, shortText, signedTicks, ticks } from './scalars'
 
 const gridSchema = z.strictObject({
-  bars: z.array(z.strictObject({ beatSeconds: z.array(seconds).min(1).max(64) })).max(5000),
+  bars: z.array(z.strictObject({ beatSeconds: z.array(seconds).min(1).max(MOST_BAR_BEATS) })).max(5000),
   endSeconds: seconds,
 })
 export const sourceSchema = z.strictObject({

@@ -2,7 +2,7 @@
 import '../../zod-plain'
 import { z } from 'zod'
 import { MODES } from '../../music/pitch'
-import { SUBDIVISIONS } from '../../time/meter'
+import { FARTHEST_TICKS, MOST_COUNTS, MOST_FIGURE_TICKS, SUBDIVISIONS } from '../../time/meter'
 
 /** Names every object has from birth; as ids they would find what nobody put there. */
 const INBORN = new Set(Object.getOwnPropertyNames(Object.prototype))
@@ -16,14 +16,10 @@ export const idSchema = z
 export const id = idSchema
 export const shortText = z.string().max(200)
 export const longText = z.string().max(20_000)
-export const ticks = z
-  .int()
-  .min(0)
-  .max(2 ** 40)
-export const signedTicks = z
-  .int()
-  .min(-(2 ** 40))
-  .max(2 ** 40)
+export const ticks = z.int().min(0).max(FARTHEST_TICKS)
+export const signedTicks = z.int().min(-FARTHEST_TICKS).max(FARTHEST_TICKS)
+/** How long a note, a stroke, a grip lasts: nothing outlasts the longest figure. */
+export const eventLength = z.int().min(1).max(MOST_FIGURE_TICKS)
 export const seconds = z.number().min(0).max(36_000)
 export const midi = z.int().min(0).max(127)
 export const stringNumber = z.int().min(1).max(12)
@@ -34,7 +30,7 @@ export const keySchema = z.strictObject({
   mode: z.enum(MODES),
 })
 export const meterSchema = z.strictObject({
-  beats: z.int().min(1).max(32),
+  beats: z.int().min(1).max(MOST_COUNTS),
   unit: z.union([z.literal(2), z.literal(4), z.literal(8), z.literal(16)]),
   grouping: z.array(z.int().min(1).max(16)).max(16).optional(),
 })

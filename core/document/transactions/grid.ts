@@ -1,7 +1,7 @@
 // The beat grid and the bars under it. Corrections come as a whole list of beats (see time/correct-beats);
 // what was set before stays where it sounds (see anchored.ts).
 import { ok, refuse, type Result } from '../../result'
-import { barsFromBeats, beatsProblem } from '../../time/flat-beats'
+import { barsFromBeats, barsProblem, beatsProblem } from '../../time/flat-beats'
 import type { Section, Song } from '../schema'
 import { anchored } from './anchored'
 import { beatsArgs } from './beats-args'
@@ -18,6 +18,8 @@ export const setBeats = define(
     const problem = beatsProblem(args.beats, args.endSeconds)
     if (problem) return refuse('beats', problem)
     const laid = barsFromBeats(args.beats, args.endSeconds, song.meter)
+    const tooMuch = barsProblem(laid.bars, laid.grid)
+    if (tooMuch) return refuse('beats', tooMuch)
     if (song.sectionOrder.length > 0 && source.grid && source.grid.bars.length > 0)
       return anchored(args.charted ? withFiguresScaled(song, args.charted) : song, source, laid)
     const sources = withEntity(song.sources, source.id, { ...source, grid: laid.grid })

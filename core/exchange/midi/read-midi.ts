@@ -6,7 +6,7 @@ import { parseMidi, type MidiData, type MidiEvent } from 'midi-file'
 import { soundingMidi } from '../../document/part-pitch'
 import type { Part } from '../../document/schema'
 import { keyOfSignature, type Key } from '../../music/pitch'
-import { barTicks, STRAIGHT, TICKS_PER_QUARTER, type Meter } from '../../time/meter'
+import { barTicks, MOST_BARS, STRAIGHT, TICKS_PER_QUARTER, type Meter } from '../../time/meter'
 import { ok, refuse, type Result } from '../../result'
 import { midiBytesProblem } from '../midi-notes'
 import { partFor } from '../score/instrument-for'
@@ -33,7 +33,6 @@ import {
 
 const MOST_NOTES = 20_000
 const MOST_TRACKS = 40
-const MOST_BARS = 5000
 
 /** Refused when it is no MIDI file, damaged, or without notes. */
 export function readMidiFile(

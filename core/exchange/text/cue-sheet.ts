@@ -4,7 +4,7 @@ import Papa from 'papaparse'
 import { songTimeMap } from '../../document/form'
 import type { Song } from '../../document/schema'
 import { ticksToSeconds } from '../../time/beat-grid'
-import { barTicks, meterName, STRAIGHT, TICKS_PER_QUARTER, type Meter } from '../../time/meter'
+import { barTicks, meterName, MOST_BARS, STRAIGHT, TICKS_PER_QUARTER, type Meter } from '../../time/meter'
 import { timelineOf } from '../../timeline/timeline'
 import { ok, refuse, type Result } from '../../result'
 import { readChordSymbol } from '../../music/chord-name'
@@ -69,7 +69,6 @@ export function cueSheetDropped(song: Song): Dropped[] {
 
 const MOST_CHARACTERS = 2_000_000
 const MOST_ROWS = 1000
-const MOST_BARS = 5000
 const METER = /^(\d{1,2})\/(2|4|8|16)$/
 
 function meterOf(text: string): Meter {

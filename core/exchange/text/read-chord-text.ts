@@ -1,5 +1,5 @@
 // Chords as plain text brought in as the form of a new song.
-import { barTicks, STRAIGHT, type Meter } from '../../time/meter'
+import { barTicks, MOST_BARS, STRAIGHT, type Meter } from '../../time/meter'
 import { ok, refuse, type Result } from '../../result'
 import {
   chordsInBar,
@@ -13,7 +13,6 @@ import {
 import { readWrittenChart } from './written-chart'
 
 const MOST_CHARACTERS = 200_000
-const MOST_BARS = 5000
 
 /** Lines of chords under headings, all bars of one meter. */
 export function readChordText(

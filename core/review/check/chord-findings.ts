@@ -42,11 +42,16 @@ function notUnderstood(song: Song): Finding[] {
   )
 }
 
+const tonesOfKey = new WeakMap<Key, ReadonlySet<number>>()
+
 /** Tones of a key, the raised seventh of minor among them. */
-export function keyTones(key: Key): Set<number> {
+export function keyTones(key: Key): ReadonlySet<number> {
+  const known = tonesOfKey.get(key)
+  if (known) return known
   const tonic = pitchClassOf(key.tonic)
   const tones = new Set(scaleKind(key.mode).semitones.map((step) => (tonic + step) % 12))
   if (key.mode === 'minor') tones.add((tonic + 11) % 12)
+  tonesOfKey.set(key, tones)
   return tones
 }
 

@@ -33,6 +33,7 @@ export const FINDING_KINDS = [
   'doubled line',
   'not as heard',
   'silent on the record',
+  'not checked',
   'heard, not charted',
 ] as const
 export type FindingKind = (typeof FINDING_KINDS)[number]

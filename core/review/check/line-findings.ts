@@ -1,9 +1,9 @@
 // Lines against their rule, their key and each other: a linked line that does not follow, notes outside the
 // key and the chord, two parts a half step apart.
-import { group } from 'd3-array'
+import { bisector, group } from 'd3-array'
 import { figureContent } from '../../document/figure-content'
 import { soundingMidi } from '../../document/part-pitch'
-import type { Song } from '../../document/schema'
+import type { Content, Song } from '../../document/schema'
 import { derivedLine } from '../../fretboard/lines/derive'
 import { inTimeOrder } from '../../fretboard/lines/line'
 import { readChordSymbol } from '../../music/chord-name'
@@ -12,7 +12,7 @@ import { TICKS_PER_QUARTER } from '../../time/meter'
 import { keyTones } from './chord-findings'
 import type { Names } from './names'
 import { figureWords, finding, sectionWords, type Finding } from './finding'
-import { notesWithin, songChords, songNotes, type SongChord, type SongNote } from './played-song'
+import { songChords, songNotes, spanIn, type SongChord, type SongNote } from './played-song'
 
 /** Shorter together, a half step is passing by. */
 const CLASH_TICKS = TICKS_PER_QUARTER / 2
@@ -92,17 +92,28 @@ function outsideFindings(song: Song, names: Names): Finding[] {
   })
 }
 
+const writtenPlaces = new WeakMap<Content, ReadonlySet<string>>()
+/** Where notes are written in a content, by string and tick. */
+function writtenIn(content: Content): ReadonlySet<string> {
+  let places = writtenPlaces.get(content)
+  if (!places) {
+    places = new Set(content.notes.map(({ startTicks, string }) => `${string}@${startTicks}`))
+    writtenPlaces.set(content, places)
+  }
+  return places
+}
+
+const chordBefore = bisector<SongChord, number>(({ startTicks }) => startTicks).right
+
 /** Only what is written as notes: grips are held against their chord. */
 function isOutside(song: Song, chords: readonly SongChord[], note: SongNote): boolean {
   const { figure, play } = note
-  const written = figureContent(song, figure).notes.some(
-    ({ startTicks, string }) => startTicks === note.figureTicks && string === note.string,
-  )
-  if (!written) return false
+  if (!writtenIn(figureContent(song, figure)).has(`${note.string}@${note.figureTicks}`)) return false
   const key: Key = song.sections[play.placement.sectionId]?.key ?? song.key
   const tone = pitchClass(note.midi)
   if (keyTones(key).has(tone)) return false
-  const chord = chords.findLast((one) => one.startTicks <= note.startTicks && one.endTicks > note.startTicks)
+  const before = chords[chordBefore(chords, note.startTicks) - 1]
+  const chord = before && before.endTicks > note.startTicks ? before : undefined
   const read = chord && readChordSymbol(chord.symbol)
   return !read || !read.semitones.some((step) => (read.root + step) % 12 === tone)
 }
@@ -110,18 +121,28 @@ function isOutside(song: Song, chords: readonly SongChord[], note: SongNote): bo
 /** Two parts that sound a half step apart for longer than passing by, one of them outside the key. */
 function clashFindings(song: Song, names: Names): Finding[] {
   const notes = songNotes(song)
-  const clashes = notes.flatMap((note) =>
+  const clashes: { note: SongNote; other: SongNote }[] = []
+  let compared = 0
+  let skippedFrom: SongNote | undefined
+  for (const note of notes) {
     // Each pair once, from the later note, with what still sounds then.
-    notesWithin(notes, note.startTicks - 8 * TICKS_PER_QUARTER, note.startTicks + 1)
-      .filter((other) => isClash(other, note))
-      .filter((other) => isForeign(song, note) || isForeign(song, other))
-      .map((other) => ({ note, other })),
-  )
+    const [from, to] = spanIn(notes, note.startTicks - 8 * TICKS_PER_QUARTER, note.startTicks + 1)
+    compared += to - from
+    if (compared > MOST_COMPARED) {
+      skippedFrom = note
+      break
+    }
+    for (let index = from; index < to; index++) {
+      const other = notes[index]!
+      if (isClash(other, note) && (isForeign(song, note) || isForeign(song, other)))
+        clashes.push({ note, other })
+    }
+  }
   const pairs = group(
     clashes,
     ({ note, other }) => `${other.figure.id}/${other.figureTicks}/${note.figure.id}/${note.figureTicks}`,
   )
-  return [...pairs.values()].map((same) => {
+  const found = [...pairs.values()].map((same) => {
     const { note, other } = same[0]!
     const { sectionId } = note.play.placement
     const section = song.sections[sectionId]!
@@ -138,6 +159,23 @@ function clashFindings(song: Song, names: Names): Finding[] {
       { facts: [other.figure.id, other.figureTicks, note.midi, other.midi] },
     )
   })
+  return skippedFrom ? [...found, notCompared(song, skippedFrom)] : found
+}
+
+/** So many pairs of notes are compared; a real song has a tenth of it. */
+const MOST_COMPARED = 20_000_000
+
+/** What the check left out, and where. */
+function notCompared(song: Song, { play, startTicks }: SongNote): Finding {
+  const { sectionId, startTicks: inSection } = play.placement
+  const section = song.sections[sectionId]!
+  const tick = Math.max(0, startTicks - play.startTicks + inSection)
+  return finding(
+    ['not checked', 'missing'],
+    `From ${section.name}, ${sectionWords(section, tick)}, on too many notes sound at once to compare ` +
+      'every pair: whether parts clash there is not checked.',
+    { sectionId, startTicks: tick },
+  )
 }
 
 /** Whether the key has no such note: a half step between two of its own notes is colour. */

@@ -95,6 +95,12 @@ const firstNote = bisector<SongNote, number>(({ startTicks }) => startTicks).lef
 /** The first note of a list in time order that begins at a tick or later. */
 export const firstFrom = (notes: readonly SongNote[], tick: number): number => firstNote(notes, tick)
 
+/** Of a list in time order the notes that begin in a span: the index of the first, and of the first after. */
+export const spanIn = (notes: readonly SongNote[], from: number, to: number): [number, number] => [
+  firstFrom(notes, from),
+  firstFrom(notes, to),
+]
+
 /** The notes that sound in a span and begin in it, from a list in time order. */
 export function notesWithin(notes: readonly SongNote[], from: number, to: number): SongNote[] {
   const found: SongNote[] = []
