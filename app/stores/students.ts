@@ -1,17 +1,26 @@
+import { liveQuery } from 'dexie'
 import { defineStore } from 'pinia'
 import {
+  boundedPractice,
   planFor,
   readStudentFile,
-  studentSchema,
   withPlan,
   writeStudentFile,
   type LessonPlan,
   type Practice,
+  type Salvaged,
   type Student,
 } from '#core/teach/student'
+import type { Result } from '#core/result'
 import { database, storageRefusal } from '#platform/database'
 import { download, fileName, randomId } from '#platform/files'
-import { plain } from '#platform/plain'
+import {
+  appendPractice,
+  loadStudents,
+  putStudent,
+  storedStudent,
+  updateStudent,
+} from '#platform/student-store'
 import { demoStudents } from '../features/teach/demoStudents'
 import { usePreferences } from './preferences'
 
@@ -19,78 +28,118 @@ import { usePreferences } from './preferences'
 export const useStudents = defineStore('students', () => {
   const preferences = usePreferences()
   const all = shallowRef<readonly Student[]>([])
+  /** Of students whose row is damaged what could not be read, by id. */
+  const leftOut = shallowRef<ReadonlyMap<string, string[]>>(new Map())
   const problem = ref('')
   const loaded = ref(false)
   const chosen = computed(
     () => all.value.find(({ id }) => id === preferences.values.studentId) ?? all.value[0],
   )
+  const damage = computed(() => leftOut.value.get(chosen.value?.id ?? '') ?? [])
+  /** Changes on their way to the disk, by student: until they are there, what is here is newer. */
+  const writing = new Map<string, number>()
+  /** Students that could not be stored: they are in this window only. */
+  const unstored = new Set<string>()
 
-  /** Reads them once; the first time there are the two of the demo. */
+  /** Reads them once and follows what other windows make of them; the first time there are two of the demo. */
   async function load(): Promise<void> {
     if (loaded.value) return
     loaded.value = true
-    const rows = await database.students.toArray().catch(() => [])
-    const kept = rows.filter((row) => studentSchema.safeParse(row).success)
-    all.value = kept.sort((a, b) => a.name.localeCompare(b.name))
-    if (rows.length || preferences.values.studentsSeen) return
-    preferences.set('studentsSeen', true)
-    for (const student of demoStudents(new Date())) await keep(student)
+    const rows = await loadStudents().catch(() => undefined)
+    if (!rows) return
+    show(rows)
+    if (!rows.length && !preferences.values.studentsSeen) {
+      preferences.set('studentsSeen', true)
+      for (const student of demoStudents(new Date())) await stored(student, putStudent(student))
+    }
+    liveQuery(loadStudents).subscribe({ next: show, error: () => undefined })
   }
 
-  /** Read anew: a backup was brought back. */
-  async function reload(): Promise<void> {
-    loaded.value = false
-    await load()
+  /** What is stored, except where something newer is still on its way. */
+  function show(rows: readonly Salvaged[]): void {
+    const here = (id: string): boolean => (writing.get(id) ?? 0) > 0 || unstored.has(id)
+    const kept = all.value.filter(({ id }) => here(id))
+    const read = rows.filter(({ student }) => !here(student.id))
+    all.value = sorted([...kept, ...read.map(({ student }) => student)])
+    leftOut.value = new Map(
+      read.filter((row) => row.leftOut.length).map((row) => [row.student.id, row.leftOut]),
+    )
   }
+  const sorted = (students: Student[]): Student[] => students.sort((a, b) => a.name.localeCompare(b.name))
 
   /**
-   * Changed here at once, so that what follows stands on it; then stored. What could not be stored is said:
-   * it is in this window, and can be saved as a file.
+   * Shown here at once, so that what follows stands on it; then as it was stored. What could not be stored is
+   * said: it is in this window, and can be saved as a file.
    */
-  async function keep(student: Student): Promise<void> {
-    const others = all.value.filter(({ id }) => id !== student.id)
-    all.value = [...others, student].sort((a, b) => a.name.localeCompare(b.name))
+  async function stored(student: Student, write: Promise<Result<Student>>): Promise<void> {
+    const { id } = student
+    put(student)
     problem.value = ''
-    await database.students.put(plain(student)).catch(() => {
-      problem.value = `${student.name} could not be stored and is in this window only: save the file now.`
-    })
+    writing.set(id, (writing.get(id) ?? 0) + 1)
+    const result = await write
+    writing.set(id, writing.get(id)! - 1)
+    if (!result.ok) {
+      unstored.add(id)
+      problem.value =
+        `${student.name} could not be stored and is in this window only: save the file now. ` +
+        result.refusal.message
+      return
+    }
+    unstored.delete(id)
+    if (writing.get(id) === 0) put(result.value)
   }
+  function put(student: Student): void {
+    all.value = sorted([...all.value.filter(({ id }) => id !== student.id), student])
+  }
+  /** A change to the chosen student, here and to the row as it is stored now. */
+  function change(make: (student: Student) => Student): void {
+    const here = chosen.value
+    if (here)
+      void stored(make(here), unstored.has(here.id) ? putStudent(make(here)) : updateStudent(here, make))
+  }
+
   const choose = (id: string): void => preferences.set('studentId', id)
   async function add(name: string): Promise<void> {
     const handMm = preferences.values.handCautionMm
     const student: Student = { id: randomId(), name, level: 'improver', handMm, plans: [], log: [] }
     choose(student.id)
-    await keep(student)
+    await stored(student, putStudent(student))
   }
   /** Gone from here when it is gone from the browser. */
   async function remove(id: string): Promise<void> {
     try {
       await database.students.delete(id)
+      unstored.delete(id)
       all.value = all.value.filter((student) => student.id !== id)
     } catch (error) {
       problem.value = storageRefusal(error).message
     }
   }
-  const change = (set: Partial<Pick<Student, 'name' | 'level' | 'handMm'>>): void => {
-    if (chosen.value) void keep({ ...chosen.value, ...set })
-  }
-  const setPlan = (plan: LessonPlan): void => {
-    if (chosen.value) void keep(withPlan(chosen.value, plan))
-  }
-  const note = (practice: Practice): void => {
-    if (chosen.value) void keep({ ...chosen.value, log: [...chosen.value.log, practice] })
+  const setFacts = (set: Partial<Pick<Student, 'name' | 'level' | 'handMm'>>): void =>
+    change((student) => ({ ...student, ...set }))
+  const setPlan = (plan: LessonPlan): void => change((student) => withPlan(student, plan))
+  function note(practice: Practice): void {
+    const here = chosen.value
+    if (!here) return
+    const kept = boundedPractice(practice)
+    const next = { ...here, log: [...here.log, kept] }
+    void stored(next, unstored.has(here.id) ? putStudent(next) : appendPractice(here, kept))
   }
   const planOfPart = (songId: string, partId: string): LessonPlan | undefined =>
     chosen.value && planFor(chosen.value, songId, partId)
 
-  function saveFile(): void {
-    if (!chosen.value) return
+  const saveText = (text: string, name: string): void => {
     const type = 'application/json'
-    download(
-      new Blob([writeStudentFile(chosen.value)], { type }),
-      `${fileName(chosen.value.name)}.json`,
-      type,
-    )
+    download(new Blob([text], { type }), `${fileName(name)}.json`, type)
+  }
+  function saveFile(): void {
+    if (chosen.value) saveText(writeStudentFile(chosen.value), chosen.value.name)
+  }
+  /** The row of a damaged student, as it lies in the browser. */
+  async function saveAsStored(): Promise<void> {
+    const { value } = chosen
+    if (value)
+      saveText(JSON.stringify(await storedStudent(value.id), undefined, 2), `${value.name} as stored`)
   }
   /** From a file, and here already: waits until somebody says that it takes the other's place. */
   const arriving = shallowRef<Student>()
@@ -106,7 +155,7 @@ export const useStudents = defineStore('students', () => {
     arriving.value = undefined
     if (!student) return
     choose(student.id)
-    await keep(student)
+    await stored(student, putStudent(student))
   }
   const sendAway = (): void => {
     arriving.value = undefined
@@ -114,17 +163,18 @@ export const useStudents = defineStore('students', () => {
   return {
     all,
     chosen,
+    damage,
     problem,
     load,
-    reload,
     choose,
     add,
     remove,
-    change,
+    change: setFacts,
     setPlan,
     note,
     planOfPart,
     saveFile,
+    saveAsStored,
     bringIn,
     arriving,
     arrive: () => arrive(),

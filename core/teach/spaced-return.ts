@@ -1,5 +1,6 @@
 // When a figure is due again: after 1, 3, 7 … days as long as it goes well, soon again when it does not (the
 // growing interval of Pimsleur, 1967).
+import { group } from 'd3-array'
 import type { Practice } from './student'
 
 const INTERVALS = [1, 3, 7, 14, 30, 60]
@@ -20,9 +21,10 @@ const dayOf = (number: number): string => new Date(number * DAY_MS).toISOString(
 
 /** The figures of one song that were practised, what is due first at the top. `today` as "2026-05-31". */
 export function dueAgain(log: readonly Practice[], songId: string, today: string): Due[] {
-  const byFigure = new Map<string, Practice[]>()
-  for (const practice of log.filter((one) => one.songId === songId))
-    byFigure.set(practice.figureId, [...(byFigure.get(practice.figureId) ?? []), practice])
+  const byFigure = group(
+    log.filter((one) => one.songId === songId),
+    ({ figureId }) => figureId,
+  )
   return [...byFigure]
     .map(([figureId, practices]) => dueOf(figureId, practices, today))
     .sort((a, b) => a.inDays - b.inDays || a.figureId.localeCompare(b.figureId))

@@ -1,11 +1,9 @@
 <script setup lang="ts">
 import type { OpenedBackup, ShelfSize } from '#platform/backup'
 import { download } from '#platform/files'
-import { useStudents } from '~/stores/students'
 
 // The whole shelf saved in one file, and brought back from one: what is here already is said first.
 const open = defineModel<boolean>({ required: true })
-const students = useStudents()
 const size = ref<ShelfSize>()
 const backup = shallowRef<OpenedBackup>()
 const progress = ref<{ words: string; share: number }>()
@@ -71,7 +69,6 @@ async function restore(what: 'everything' | 'missing'): Promise<void> {
     problem.value = restored.refusal.message
     return
   }
-  await students.reload()
   const { songs, students: taught, problems } = restored.value
   done.value = `Brought back: ${counted(songs, 'song')}, ${counted(taught, 'student')}.`
   problem.value = problems.join(' ')

@@ -89,6 +89,13 @@ async function take(event: Event): Promise<void> {
       <ActButton data-test="really-replace" @click="students.arrive()">Take the file</ActButton>
       <ActButton @click="students.sendAway()">Keep what is here</ActButton>
     </p>
+    <p v-if="students.damage.length" role="alert" class="problem row" data-test="student-damaged">
+      <span
+        >What is stored of {{ students.chosen?.name }} is damaged. Not readable:
+        {{ students.damage.join(', ') }}. All else is shown; the next change writes it without that.</span
+      >
+      <ActButton @click="students.saveAsStored()">Save as it is stored</ActButton>
+    </p>
     <p v-if="students.problem" role="alert" class="problem">{{ students.problem }}</p>
   </div>
 </template>

@@ -14,6 +14,8 @@ const SLOWEST = 0.25
 /** After so many minutes without one a rest is due. */
 const REST_MINUTES = 6
 const MINUTE_MS = 60_000
+/** So long after the last round nobody practises any more: the page was left open. */
+const IDLE_MINUTES = 10
 export type With = 'chart' | 'band'
 
 export function useTrainer(teach: Teach, step: () => PlanStep) {
@@ -27,9 +29,14 @@ export function useTrainer(teach: Teach, step: () => PlanStep) {
   const climb = ref<Climb>({ ...AT_THE_FOOT })
   const rounds = ref({ all: 0, clean: 0, reached: 0 })
   const startedAt = ref<number>()
+  const lastRoundAt = ref(0)
   const now = ref(Date.now())
   const shown = shallowRef<readonly Round[]>([])
-  const minutes = computed(() => (startedAt.value ? (now.value - startedAt.value) / MINUTE_MS : 0))
+  const minutes = computed(() => {
+    if (!startedAt.value) return 0
+    const until = Math.min(now.value, Math.max(startedAt.value, lastRoundAt.value) + IDLE_MINUTES * MINUTE_MS)
+    return (until - startedAt.value) / MINUTE_MS
+  })
   const restDue = computed(() => minutes.value >= REST_MINUTES)
   const tempo = computed(() => ladder.value.rungs[climb.value.rung] ?? step().goalTempo)
   const clock = setInterval(() => (now.value = Date.now()), 5000)
@@ -82,6 +89,8 @@ export function useTrainer(teach: Teach, step: () => PlanStep) {
   }
   function round(wasClean: boolean): void {
     if (!startedAt.value) return
+    lastRoundAt.value = Date.now()
+    now.value = Math.max(now.value, lastRoundAt.value)
     const played = tempo.value
     const { all, clean: good, reached } = rounds.value
     rounds.value = {

@@ -131,7 +131,7 @@ export const figureSchema = z.strictObject({
   id,
   partId: id,
   name: z.string().min(1).max(80),
-  lengthTicks: eventLength,
+  lengthTicks: ticks.min(1),
   meter: meterSchema,
   feel: feelSchema,
   content: contentSchema,
