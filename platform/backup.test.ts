@@ -10,7 +10,7 @@ import { database } from './database'
 import { hashOf } from './recording'
 import { createSong, loadSong } from './song-store'
 
-const quiet = (): void => undefined
+const quiet = { onProgress: (): void => undefined }
 const ADA: Student = { id: 'ada', name: 'Ada', level: 'improver', handMm: 90, plans: [], log: [] }
 const SOUND = new Blob([Uint8Array.from({ length: 5000 }, (_, index) => (index * 7) % 251)], {
   type: 'audio/ogg',

@@ -4,10 +4,10 @@ import {
   BlobReader,
   BlobWriter,
   TextReader,
-  TextWriter,
   ZipReader,
   ZipWriter,
   configure,
+  type FileEntry,
 } from '@zip.js/zip.js'
 import { z } from 'zod'
 import { readSong } from '#core/document/migrations'
@@ -16,6 +16,7 @@ import { ok, refuse, type Result } from '#core/result'
 import { database, storageRefusal, type AudioRow } from './database'
 import { hashOf } from './recording'
 import { createSong, loadSong } from './song-store'
+import { whileArriving, whileFree } from './tab-lock'
 
 // Workers of the library would be fetched from addresses that the page forbids.
 configure({ useWebWorkers: false })
@@ -23,19 +24,35 @@ configure({ useWebWorkers: false })
 const FORMAT = 'synchorda-shelf'
 const MANIFEST = 'manifest.json'
 const MOST_ENTRIES = 5000
+const MOST_SONGS = 2000
+const MOST_STUDENTS = 2000
+/** Of all songs and students together: more than any shelf holds. */
+const MOST_TEXT_BYTES = 400 * 1024 * 1024
 const MOST_JSON_BYTES = 40 * 1024 * 1024
 const shortText = z.string().max(300)
+/** An entry named twice would be read twice, and again for each further time. */
+const eachOnce = (rows: readonly { path: string }[]): boolean =>
+  new Set(rows.map(({ path }) => path)).size === rows.length
 const manifestSchema = z.object({
   format: z.literal(FORMAT),
   version: z.int().min(1).max(1),
   made: shortText,
-  songs: z.array(
-    z.object({ id: shortText, title: shortText, path: shortText, recordings: z.array(shortText) }),
-  ),
-  recordings: z.array(
-    z.object({ hash: shortText, name: shortText, type: shortText, bytes: z.number(), path: shortText }),
-  ),
-  students: z.array(z.object({ id: shortText, name: shortText, path: shortText })),
+  songs: z
+    .array(
+      z.object({ id: shortText, title: shortText, path: shortText, recordings: z.array(shortText).max(200) }),
+    )
+    .max(MOST_SONGS)
+    .refine(eachOnce),
+  recordings: z
+    .array(
+      z.object({ hash: shortText, name: shortText, type: shortText, bytes: z.number(), path: shortText }),
+    )
+    .max(MOST_ENTRIES)
+    .refine(eachOnce),
+  students: z
+    .array(z.object({ id: shortText, name: shortText, path: shortText }))
+    .max(MOST_STUDENTS)
+    .refine(eachOnce),
 })
 type Manifest = z.infer<typeof manifestSchema>
 
@@ -46,6 +63,11 @@ export interface ShelfSize {
   bytes: number
 }
 export type Progress = (words: string, share: number) => void
+/** How a long task is told what to do: it reports, and stops between two entries. */
+export interface BackupJob {
+  onProgress: Progress
+  signal?: AbortSignal
+}
 
 /** What a backup would hold now. */
 export async function shelfSize(): Promise<ShelfSize> {
@@ -62,10 +84,12 @@ export interface WrittenBackup {
   file: Blob
   /** Titles of songs that could not be read and are not in it. */
   leftOut: string[]
+  /** Titles of songs with a recording that is not on this machine: a demo that was never opened. */
+  withoutRecording: string[]
 }
 
 /** Writes everything on the shelf into one file. */
-export async function writeBackup(onProgress: Progress): Promise<Result<WrittenBackup>> {
+export async function writeBackup({ onProgress, signal }: BackupJob): Promise<Result<WrittenBackup>> {
   try {
     const zip = new ZipWriter(new BlobWriter('application/zip'), { bufferedWrite: false })
     const manifest: Manifest = {
@@ -78,7 +102,12 @@ export async function writeBackup(onProgress: Progress): Promise<Result<WrittenB
     }
     const rows = await database.songs.toArray()
     const leftOut: string[] = []
+    const stored = new Set(await database.audio.toCollection().primaryKeys())
+    const withoutRecording = rows
+      .filter(({ recordings }) => recordings.some((hash) => !stored.has(hash)))
+      .map(({ title }) => title)
     for (const [index, row] of rows.entries()) {
+      signal?.throwIfAborted()
       onProgress(row.title, (0.2 * index) / rows.length)
       const loaded = await loadSong(row.id)
       if (!('ok' in loaded) || !loaded.ok) {
@@ -94,27 +123,34 @@ export async function writeBackup(onProgress: Progress): Promise<Result<WrittenB
       await zip.add(path, new TextReader(`${JSON.stringify(student, null, 1)}\n`))
       manifest.students.push({ id: student.id, name: student.name, path })
     }
-    await addRecordings(zip, manifest, onProgress)
+    await addRecordings(zip, manifest, { onProgress, signal })
     await zip.add(MANIFEST, new TextReader(`${JSON.stringify(manifest, null, 1)}\n`))
-    return ok({ file: await zip.close(), leftOut })
+    return ok({ file: await zip.close(), leftOut, withoutRecording })
   } catch (error) {
+    if (signal?.aborted) return STOPPED
     return refuse(
       'backup',
       `The backup could not be written (${nameOf(error)}). Reload the page and try again.`,
     )
   }
 }
+const STOPPED = refuse('cancelled', 'Stopped.')
 const nameOf = (error: unknown): string => (error instanceof Error ? error.name : 'unknown reason')
 
 /** Compressed sound does not shrink: it is put in as it is. */
-async function addRecordings(zip: ZipWriter<Blob>, manifest: Manifest, onProgress: Progress): Promise<void> {
+async function addRecordings(
+  zip: ZipWriter<Blob>,
+  manifest: Manifest,
+  { onProgress, signal }: BackupJob,
+): Promise<void> {
   const hashes = (await database.audio.toCollection().primaryKeys()) as string[]
   for (const [index, hash] of hashes.entries()) {
     const row = await database.audio.get(hash)
     if (!row) continue
+    signal?.throwIfAborted()
     onProgress(row.name, 0.2 + (0.8 * index) / hashes.length)
     const path = `recordings/${hash}`
-    await zip.add(path, new BlobReader(row.blob), { level: 0 })
+    await zip.add(path, new BlobReader(row.blob), { level: 0, ...(signal ? { signal } : {}) })
     manifest.recordings.push({ hash, name: row.name, type: row.blob.type, bytes: row.bytes, path })
   }
 }
@@ -126,7 +162,7 @@ export interface OpenedBackup {
   recordings: number
   bytes: number
   /** Brings it back: everything, or only what is not here. */
-  restore: (what: 'everything' | 'missing', onProgress: Progress) => Promise<Result<Restored>>
+  restore: (what: 'everything' | 'missing', job: BackupJob) => Promise<Result<Restored>>
 }
 export interface Restored {
   songs: number
@@ -141,34 +177,57 @@ export async function openBackup(file: Blob): Promise<Result<OpenedBackup>> {
   try {
     const entries = await new ZipReader(new BlobReader(file)).getEntries()
     if (entries.length > MOST_ENTRIES) return none
-    const texts = new Map<string, (most: number) => Promise<string | undefined>>()
-    const blobs = new Map<string, (type: string) => Promise<Blob | undefined>>()
-    for (const entry of entries) {
-      if (entry.directory) continue
-      const { filename, uncompressedSize } = entry
-      texts.set(filename, async (most) =>
-        uncompressedSize > most ? undefined : entry.getData(new TextWriter()),
-      )
-      // Recordings are stored as they are: whatever claims to unfold is none.
-      blobs.set(filename, async (type) =>
-        uncompressedSize > 1.1 * entry.compressedSize + 1024
-          ? undefined
-          : entry.getData(new BlobWriter(type)),
-      )
-    }
-    const text = await texts.get(MANIFEST)?.(MOST_JSON_BYTES)
+    const files = new Map(
+      entries.flatMap((entry) => (entry.directory ? [] : [[entry.filename, entry] as const])),
+    )
+    const found: Entries = { file, files }
+    const text = await textOf(found, MANIFEST)
     const manifest = manifestSchema.safeParse(text && JSON.parse(text))
     if (!manifest.success) return none
-    return ok(await opened(manifest.data, { texts, blobs }))
+    const named = [...manifest.data.songs, ...manifest.data.students]
+    const bytes = named.reduce((sum, { path }) => sum + (files.get(path)?.uncompressedSize ?? 0), 0)
+    if (bytes > MOST_TEXT_BYTES)
+      return refuse('backup', 'This backup holds more songs than a shelf can: nothing of it was read.')
+    return ok(await opened(manifest.data, found))
   } catch {
     return none
   }
 }
 
 interface Entries {
-  texts: ReadonlyMap<string, (most: number) => Promise<string | undefined>>
-  blobs: ReadonlyMap<string, (type: string) => Promise<Blob | undefined>>
+  file: Blob
+  files: ReadonlyMap<string, FileEntry>
 }
+
+/** The text of an entry, read no further than a text may be long, whatever the entry says of itself. */
+async function textOf({ files }: Entries, path: string): Promise<string | undefined> {
+  const entry = files.get(path)
+  if (!entry || entry.uncompressedSize > MOST_JSON_BYTES) return undefined
+  const decoder = new TextDecoder()
+  let bytes = 0
+  let text = ''
+  const bounded = new WritableStream<Uint8Array>({
+    write(chunk) {
+      bytes += chunk.length
+      if (bytes > MOST_JSON_BYTES) throw new RangeError('longer than it says')
+      text += decoder.decode(chunk, { stream: true })
+    },
+  })
+  await entry.getData(bounded)
+  return text + decoder.decode()
+}
+
+/** Sound is stored as it is: it is a piece of the file, and nothing of it is unfolded. */
+async function soundOf({ file, files }: Entries, path: string, type: string): Promise<Blob | undefined> {
+  const entry = files.get(path)
+  if (!entry || entry.compressionMethod !== 0) return undefined
+  const { offset, compressedSize } = entry
+  const header = new DataView(await file.slice(offset, offset + LOCAL_HEADER).arrayBuffer())
+  // The names before the data, by their lengths (APPNOTE 6.3.10, 4.3.7).
+  const start = offset + LOCAL_HEADER + header.getUint16(26, true) + header.getUint16(28, true)
+  return file.slice(start, start + compressedSize, type)
+}
+const LOCAL_HEADER = 30
 
 async function opened(manifest: Manifest, entries: Entries): Promise<OpenedBackup> {
   const songs = new Set(await database.songs.toCollection().primaryKeys())
@@ -179,10 +238,11 @@ async function opened(manifest: Manifest, entries: Entries): Promise<OpenedBacku
     students: manifest.students.map(({ id, name }) => ({ id, name, isHere: students.has(id) })),
     recordings: manifest.recordings.length,
     bytes: manifest.recordings.reduce((sum, { bytes }) => sum + bytes, 0),
-    restore: async (what, onProgress) => {
+    restore: async (what, job) => {
       try {
-        return ok(await restore(manifest, entries, { what, onProgress }))
+        return ok(await whileArriving(() => restore(manifest, entries, { what, ...job })))
       } catch (error) {
+        if (job.signal?.aborted) return STOPPED
         return refuse('backup', `It could not all be brought back: ${storageRefusal(error).message}`)
       }
     },
@@ -192,26 +252,32 @@ async function opened(manifest: Manifest, entries: Entries): Promise<OpenedBacku
 async function restore(
   manifest: Manifest,
   entries: Entries,
-  { what, onProgress }: { what: 'everything' | 'missing'; onProgress: Progress },
+  { what, onProgress, signal }: { what: 'everything' | 'missing' } & BackupJob,
 ): Promise<Restored> {
   const done: Restored = { songs: 0, students: 0, problems: [] }
   const isWanted = async (table: 'songs' | 'students', id: string): Promise<boolean> =>
     what === 'everything' || (await database.table(table).get(id)) === undefined
   for (const [index, { id, title, path, recordings }] of manifest.songs.entries()) {
+    signal?.throwIfAborted()
     onProgress(title, index / (manifest.songs.length + 1))
     if (!(await isWanted('songs', id))) continue
+    const say = (words: string): void => void done.problems.push(`“${title}”: ${words}`)
     const song = readSong(await json(entries, path))
     if (!song.ok || song.value.id !== id) {
-      done.problems.push(`“${title}”: ${song.ok ? 'it is another song' : song.refusal.message}`)
+      say(song.ok ? 'it is another song' : song.refusal.message)
       continue
     }
-    for (const hash of recordings) {
-      const problem = await bringRecording(manifest, entries, hash)
-      if (problem) done.problems.push(`“${title}”: ${problem}`)
-    }
-    const created = await createSong(song.value)
-    if (created.ok) done.songs += 1
-    else done.problems.push(`“${title}”: ${created.refusal.message}`)
+    const put = await whileFree(id, async () => {
+      for (const hash of recordings) {
+        const problem = await bringRecording(manifest, entries, hash)
+        if (problem) say(problem)
+      }
+      // A window that had it open before and could not be seen may not write into it.
+      return createSong(song.value, { writer: `restored ${manifest.made}` })
+    })
+    if (!put) say(OPEN_ELSEWHERE)
+    else if (put.ok) done.songs += 1
+    else say(put.refusal.message)
   }
   for (const { id, name, path } of manifest.students) {
     if (!(await isWanted('students', id))) continue
@@ -224,9 +290,12 @@ async function restore(
   return done
 }
 
-async function json({ texts }: Entries, path: string): Promise<unknown> {
+const OPEN_ELSEWHERE =
+  'it is open in another window and was left as it is there. Close it there, then restore it.'
+
+async function json(entries: Entries, path: string): Promise<unknown> {
   try {
-    const text = await texts.get(path)?.(MOST_JSON_BYTES)
+    const text = await textOf(entries, path)
     return text === undefined ? undefined : JSON.parse(text)
   } catch {
     return undefined
@@ -236,13 +305,13 @@ async function json({ texts }: Entries, path: string): Promise<unknown> {
 /** A recording that is not here yet, if it is the one it says it is. What is wrong with it otherwise. */
 async function bringRecording(
   manifest: Manifest,
-  { blobs }: Entries,
+  entries: Entries,
   hash: string,
 ): Promise<string | undefined> {
   if (await database.audio.get(hash)) return undefined
   const listed = manifest.recordings.find((recording) => recording.hash === hash)
-  if (!listed) return 'its recording is not in the backup'
-  const blob = await blobs.get(listed.path)?.(listed.type)
+  if (!listed) return 'its recording is not in the backup (a demo song loads its own when it is opened)'
+  const blob = await soundOf(entries, listed.path, listed.type)
   if (!blob || (await hashOf(await blob.arrayBuffer())) !== hash) return 'its recording is damaged'
   const row: AudioRow = { hash, name: listed.name, type: listed.type, blob, bytes: blob.size }
   await database.audio.put(row)

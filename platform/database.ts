@@ -26,7 +26,7 @@ export interface SongRow {
   updatedAt: number
   snapshotSeq: number
   summary: SongSummary
-  /** Hashes of every recording the song needs. */
+  /** Hashes of every recording the song needs, also after an undo. */
   recordings: string[]
   /** The window that writes; a change from any other is refused. */
   writer?: string
@@ -78,6 +78,7 @@ class SynchordaDatabase extends Dexie {
     this.version(2).stores({ alignments: 'key' })
     this.version(3).stores({ snapshots: 'songId' }).upgrade(separateSnapshots)
     this.version(4).stores({ students: 'id' })
+    this.version(5).stores({}).upgrade(withUndoneRecordings)
   }
 }
 
@@ -95,6 +96,24 @@ async function separateSnapshots(upgrade: Transaction): Promise<void> {
     await upgrade.table('songs').put({ ...row, recordings: [...recordings] })
   }
 }
+
+/** Until version 4 a row listed what its song needs now, and not what undo may need again. */
+async function withUndoneRecordings(upgrade: Transaction): Promise<void> {
+  const rows = (await upgrade.table('songs').toArray()) as SongRow[]
+  for (const row of rows) {
+    const journal = (await upgrade.table('journal').where('songId').equals(row.id).toArray()) as JournalRow[]
+    const recordings = [...new Set([...row.recordings, ...recordingsInJournal(journal)])]
+    await upgrade.table('songs').put({ ...row, recordings })
+  }
+}
+
+/** Hashes of the recordings that came or went in some changes. */
+export const recordingsInJournal = (journal: readonly Pick<JournalRow, 'patch'>[]): string[] =>
+  journal.flatMap(({ patch }) =>
+    patch
+      .filter(({ table }) => table === 'sources')
+      .flatMap(({ before, after }) => [...hashesIn(before), ...hashesIn(after)]),
+  )
 
 const hashesIn = (source: unknown): string[] => {
   const hash = (source as { audioHash?: unknown } | undefined)?.audioHash

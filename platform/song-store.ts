@@ -9,6 +9,7 @@ import { ok, refuse, type Result } from '#core/result'
 import { chartedShare } from '#core/timeline/coverage'
 import {
   database,
+  recordingsInJournal,
   recordingsOf,
   storageRefusal,
   type JournalRow,
@@ -16,6 +17,7 @@ import {
   type SongSummary,
 } from './database'
 import { plain } from './plain'
+import { openSongIds, whileNoneArrives } from './tab-lock'
 
 /** Entries after which a new snapshot is taken. */
 const SNAPSHOT_EVERY = 40
@@ -142,8 +144,11 @@ export async function commitChange(saving: Saving, writer?: string): Promise<Res
           return refuse('taken-over', 'Another window writes this song now.')
         const seq = await database.journal.add(plain({ songId: song.id, label, patch, kind }))
         const due = seq - row.snapshotSeq >= SNAPSHOT_EVERY
-        await database.songs.update(song.id, { ...facts(song), ...(due ? { snapshotSeq: seq } : {}) })
         if (due) await takeSnapshot(song, seq)
+        const now = facts(song)
+        const undone = due ? await recordingsOfUndo(song.id) : row.recordings
+        const recordings = [...new Set([...now.recordings, ...undone, ...recordingsInJournal([{ patch }])])]
+        await database.songs.update(song.id, { ...now, recordings, ...(due ? { snapshotSeq: seq } : {}) })
         return ok(seq)
       },
     )
@@ -152,30 +157,69 @@ export async function commitChange(saving: Saving, writer?: string): Promise<Res
   }
 }
 
+/** Recordings that the changes still in the journal speak of. */
+async function recordingsOfUndo(songId: string): Promise<string[]> {
+  return recordingsInJournal(await database.journal.where('songId').equals(songId).toArray())
+}
+
 async function takeSnapshot(song: Song, seq: number): Promise<void> {
   await database.snapshots.put({ songId: song.id, seq, song: plain(song) })
   const keys = await database.journal.where('songId').equals(song.id).primaryKeys()
   await database.journal.bulkDelete(keys.filter((key) => key <= seq).slice(0, -KEPT_BEFORE))
 }
 
-/** Removes a song, and its recordings with all that was heard in them where no other song needs them. */
+/**
+ * Removes a song, and its recordings with all that was heard in them where no other song needs them. A window
+ * that has the song open may put it back: then its recordings stay until the shelf is opened with no song open.
+ */
 export async function removeSong(id: string): Promise<void> {
+  const isOpen = (await openSongIds()).has(id)
   await database.transaction('rw', database.tables, async () => {
     const own = (await database.songs.get(id))?.recordings ?? []
     await database.songs.delete(id)
     await database.snapshots.delete(id)
     await database.journal.where('songId').equals(id).delete()
-    const needed = new Set((await database.songs.toArray()).flatMap((row) => row.recordings))
+    if (isOpen) return
+    const needed = await neededRecordings()
     for (const hash of own) if (!needed.has(hash)) await removeRecording(hash)
   })
 }
+
+/** Hashes of the recordings that songs on the shelf need, undo included. */
+const neededRecordings = async (): Promise<ReadonlySet<string>> =>
+  new Set((await database.songs.toArray()).flatMap((row) => row.recordings))
+
+/**
+ * Frees what no song needs any more: recordings, and what was heard and drawn of them. Does nothing while a
+ * song is open in any window or a recording is arriving. Resolves with how many were freed.
+ */
+export async function freeRecordings(): Promise<number> {
+  const freed = await whileNoneArrives(async () => {
+    if ((await openSongIds()).size > 0) return 0
+    return database.transaction('rw', database.tables, async () => {
+      const needed = await neededRecordings()
+      const stored = (
+        await Promise.all([
+          database.audio.toCollection().primaryKeys(),
+          database.outlines.toCollection().primaryKeys(),
+          database.analyses.toCollection().primaryKeys(),
+        ])
+      ).flat()
+      const hashes = new Set(stored.map((key) => key.slice(0, HASH_LENGTH)))
+      const gone = [...hashes].filter((hash) => !needed.has(hash))
+      for (const hash of gone) await removeRecording(hash)
+      return gone.length
+    })
+  })
+  return freed ?? 0
+}
+const HASH_LENGTH = 64
 
 /** Takes a recording away again when no song came to need it: a new song whose second write failed. */
 export async function dropUnusedRecording(hash: string): Promise<void> {
   try {
     await database.transaction('rw', database.tables, async () => {
-      const needed = (await database.songs.toArray()).some((row) => row.recordings.includes(hash))
-      if (!needed) await removeRecording(hash)
+      if (!(await neededRecordings()).has(hash)) await removeRecording(hash)
     })
   } catch {
     // The disk that is full now will be asked again when a song is removed.

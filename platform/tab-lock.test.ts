@@ -1,53 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { fakeLocks } from '../tests/support/fake-locks'
 import { lockSong, takeOver, type SongLock } from './tab-lock'
-
-type Granted = (lock: object | null) => Promise<void> | undefined
-interface Waiting {
-  granted: Granted
-  resolve: () => void
-  reject: (error: unknown) => void
-}
-
-/** The browser's locks as far as they are used here: one holder, a queue, stealing. */
-function fakeLocks() {
-  let holder: Waiting | undefined
-  const queue: Waiting[] = []
-  const next = (): void => {
-    holder = queue.shift()
-    if (holder) hold(holder)
-  }
-  const hold = (own: Waiting): void => {
-    holder = own
-    void own.granted({})?.then(() => {
-      own.resolve()
-      if (holder === own) next()
-    })
-  }
-  const request = (
-    _name: string,
-    options: { ifAvailable?: boolean; steal?: boolean; signal?: AbortSignal },
-    granted: Granted,
-  ): Promise<void> =>
-    new Promise((resolve, reject) => {
-      const own = { granted, resolve, reject }
-      if (options.steal) {
-        holder?.reject(new DOMException('stolen', 'AbortError'))
-        hold(own)
-      } else if (!holder) hold(own)
-      else if (options.ifAvailable) {
-        void granted(null)
-        resolve()
-      } else {
-        queue.push(own)
-        options.signal?.addEventListener('abort', () => {
-          const at = queue.indexOf(own)
-          if (at >= 0) queue.splice(at, 1)
-          reject(new DOMException('given up', 'AbortError'))
-        })
-      }
-    })
-  return { request }
-}
 
 const events = () => ({ onPromoted: vi.fn(), onLost: vi.fn() })
 const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 5))

@@ -11,7 +11,40 @@ export interface LockEvents {
   onLost: () => void
 }
 
-const lockName = (songId: string): string => `synchorda-song-${songId}`
+const SONG_LOCK = 'synchorda-song-'
+const lockName = (songId: string): string => `${SONG_LOCK}${songId}`
+const ARRIVING = 'synchorda-recording-arrives'
+/** Absent in old browsers, and where there is no page. */
+const locks = (): LockManager | undefined => globalThis.navigator?.locks
+
+/** Songs that any window has open, to write or to follow. None are known where there are no locks. */
+export async function openSongIds(): Promise<ReadonlySet<string>> {
+  const { held = [], pending = [] } = (await locks()?.query()) ?? {}
+  const names = [...held, ...pending].flatMap(({ name }) => name ?? [])
+  return new Set(
+    names.filter((name) => name.startsWith(SONG_LOCK)).map((name) => name.slice(SONG_LOCK.length)),
+  )
+}
+
+/** Does something to a song that no window has open, and holds it meanwhile; undefined when one has. */
+export async function whileFree<T>(songId: string, work: () => Promise<T>): Promise<T | undefined> {
+  const manager = locks()
+  if (!manager) return work()
+  return manager.request(lockName(songId), { ifAvailable: true }, (lock) => (lock ? work() : undefined))
+}
+
+/** While a recording is stored and its song is not there yet, no window clears recordings away. */
+export async function whileArriving<T>(work: () => Promise<T>): Promise<T> {
+  const manager = locks()
+  return manager ? manager.request(ARRIVING, { mode: 'shared' }, work) : work()
+}
+
+/** Clears away when nothing is arriving in any window; undefined when something is. */
+export async function whileNoneArrives<T>(work: () => Promise<T>): Promise<T | undefined> {
+  const manager = locks()
+  if (!manager) return work()
+  return manager.request(ARRIVING, { ifAvailable: true }, (lock) => (lock ? work() : undefined))
+}
 
 /** Tries to become the writer of a song, and waits to become it when another window is. */
 export async function lockSong(songId: string, events: LockEvents): Promise<SongLock> {

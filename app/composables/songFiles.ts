@@ -10,6 +10,7 @@ import type { Outline } from '#core/listen/features/waveform'
 import type { Song } from '#core/document/schema'
 import { askForPersistence, database, storageRefusal } from '#platform/database'
 import { createSong, dropUnusedRecording } from '#platform/song-store'
+import { whileArriving } from '#platform/tab-lock'
 import { download, fileName, randomId } from '#platform/files'
 import { decodeRecording, hashOf, importRecording, type Imported } from '#platform/recording'
 import { monoOf } from '#platform/samples'
@@ -64,7 +65,13 @@ export async function storeRecording(imported: Imported, onProgress: Progress): 
 }
 
 /** A new song from a file: decodes, checks, outlines, stores; only then is there a song. */
-export async function createFromRecording(
+export const createFromRecording = (
+  facts: { title: string; artist: string },
+  file: File,
+  onProgress: Progress,
+): Promise<Result<string>> => whileArriving(() => madeFromRecording(facts, file, onProgress))
+
+async function madeFromRecording(
   facts: { title: string; artist: string },
   file: File,
   onProgress: Progress,
@@ -185,7 +192,9 @@ const DEMOS_LEFT_OUT: Record<string, string> = {
  * Opens a song file onto the shelf. A song already there is kept: the opened one gets an id of its own
  * unless it is the same.
  */
-export async function openSongFile(file: File): Promise<Result<string>> {
+export const openSongFile = (file: File): Promise<Result<string>> => whileArriving(() => shelvedFile(file))
+
+async function shelvedFile(file: File): Promise<Result<string>> {
   const read = readSongFile(new Uint8Array(await file.arrayBuffer()))
   if (!read.ok) return read
   const { recording, readOnly } = read.value

@@ -1,11 +1,15 @@
 <script setup lang="ts">
-import type { OpenedBackup, ShelfSize } from '#platform/backup'
+import type { OpenedBackup, Restored, ShelfSize, WrittenBackup } from '#platform/backup'
+import type { Refusal, Result } from '#core/result'
 import { download } from '#platform/files'
+import { openSession, type JobHandle, type Session } from '#platform/worker-job'
+import type { BackupTask } from '~/workers/backup.worker'
 
 // The whole shelf saved in one file, and brought back from one: what is here already is said first.
 const open = defineModel<boolean>({ required: true })
 const size = ref<ShelfSize>()
-const backup = shallowRef<OpenedBackup>()
+type BackupFacts = Omit<OpenedBackup, 'restore'>
+const backup = shallowRef<BackupFacts>()
 const progress = ref<{ words: string; share: number }>()
 const problem = ref('')
 const done = ref('')
@@ -17,8 +21,29 @@ const here = computed(() =>
 )
 const nameOf = (entry: { title: string } | { name: string }): string =>
   'title' in entry ? entry.title : entry.name
+let session: Session | undefined
+onScopeDispose(() => session?.close())
+const makeWorker = (): Worker =>
+  new Worker(new URL('../../workers/backup.worker.ts', import.meta.url), { type: 'module' })
+const running = shallowRef<JobHandle<unknown>>()
+/** Asks the worker; it keeps the backup that was opened last. */
+async function ask<T>(task: BackupTask): Promise<Result<T>> {
+  if (!session?.alive()) session = openSession(makeWorker)
+  const job = session.ask<Result<T>>(task, { onProgress: (words, share) => report(words, share) })
+  running.value = job
+  const done = await job.result
+  running.value = undefined
+  progress.value = undefined
+  return done.ok ? done.value : done
+}
+function refused(refusal: Refusal): void {
+  if (refusal.code !== 'cancelled') problem.value = refusal.message
+}
 watch(open, async (now) => {
-  if (!now) return
+  if (!now) {
+    session?.close()
+    return
+  }
   backup.value = undefined
   problem.value = ''
   done.value = ''
@@ -33,18 +58,20 @@ async function save(): Promise<void> {
   problem.value = ''
   done.value = ''
   report('writing', 0)
-  const { writeBackup } = await import('#platform/backup')
-  const made = await writeBackup(report)
-  progress.value = undefined
-  if (!made.ok) {
-    problem.value = made.refusal.message
-    return
-  }
+  const made = await ask<WrittenBackup>({ want: 'write' })
+  if (!made.ok) return refused(made.refusal)
+  const { file, leftOut, withoutRecording } = made.value
   const day = new Date().toISOString().slice(0, 10)
-  download(made.value.file, `shelf-${day}.synchorda-shelf.zip`, 'application/zip')
-  done.value = `Saved, ${megabytes(made.value.file.size)}.`
-  if (made.value.leftOut.length)
-    problem.value = `Not in it, because they cannot be read: ${made.value.leftOut.join(', ')}.`
+  download(file, `shelf-${day}.synchorda-shelf.zip`, 'application/zip')
+  done.value = `Saved, ${megabytes(file.size)}.`
+  const problems: string[] = []
+  if (leftOut.length) problems.push(`Not in it, because they cannot be read: ${leftOut.join(', ')}.`)
+  if (withoutRecording.length)
+    problems.push(
+      `In it without a recording that is not on this machine: ${withoutRecording.join(', ')}. ` +
+        'A demo song loads its own when it is opened.',
+    )
+  problem.value = problems.join(' ')
 }
 async function choose(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
@@ -53,25 +80,23 @@ async function choose(event: Event): Promise<void> {
   if (!file) return
   problem.value = ''
   done.value = ''
-  const { openBackup } = await import('#platform/backup')
-  const opened = await openBackup(file)
+  report('looking into it', 0)
+  const opened = await ask<BackupFacts>({ want: 'open', file })
   if (opened.ok) backup.value = opened.value
-  else problem.value = opened.refusal.message
+  else refused(opened.refusal)
 }
 async function restore(what: 'everything' | 'missing'): Promise<void> {
-  const opened = backup.value
-  if (!opened) return
+  if (!backup.value) return
   report('bringing back', 0)
-  const restored = await opened.restore(what, report)
-  progress.value = undefined
+  const restored = await ask<Restored>({ want: 'restore', what })
   backup.value = undefined
-  if (!restored.ok) {
-    problem.value = restored.refusal.message
-    return
-  }
+  if (!restored.ok) return refused(restored.refusal)
   const { songs, students: taught, problems } = restored.value
   done.value = `Brought back: ${counted(songs, 'song')}, ${counted(taught, 'student')}.`
   problem.value = problems.join(' ')
+}
+function stop(): void {
+  running.value?.cancel()
 }
 </script>
 
@@ -127,6 +152,7 @@ async function restore(what: 'everything' | 'missing'): Promise<void> {
       <div v-if="progress" role="status">
         <v-progress-linear :model-value="progress.share * 100" color="primary" aria-label="Progress" />
         <span class="quiet">{{ progress.words }}…</span>
+        <ActButton v-if="running" kind="link" data-test="backup-stop" @click="stop">Stop</ActButton>
       </div>
       <p v-if="done" role="status" data-test="backup-done">{{ done }}</p>
       <p v-if="problem" class="attention" role="alert">{{ problem }}</p>

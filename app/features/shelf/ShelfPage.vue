@@ -2,7 +2,7 @@
 import { liveQuery } from 'dexie'
 import { formatOfName } from '#core/exchange/format-names'
 import { database, storageState, type SongRow } from '#platform/database'
-import { removeSong } from '#platform/song-store'
+import { freeRecordings, removeSong } from '#platform/song-store'
 import { openSongFile, shelveDemos } from '~/composables/songFiles'
 import { useShortcuts } from '~/composables/shortcuts'
 import { usePreferences } from '~/stores/preferences'
@@ -36,6 +36,8 @@ onMounted(async () => {
   const shelved = await shelveDemos()
   if (!shelved.ok) problem.value = shelved.refusal.message
   if (left) return
+  // What was undone, or removed in another window, is needed by no song any more.
+  void freeRecordings().catch(() => undefined)
   const query = liveQuery(() => database.songs.orderBy('updatedAt').reverse().toArray()).subscribe({
     next: (list) => {
       rows.value = list
