@@ -39,6 +39,15 @@ describe('a recording sent to be listened to', () => {
     await expect(wavBody(request)).rejects.toMatchObject({ statusCode: 413 })
     expect(request.errored).toBeNull()
   })
+  it('is refused at once when its header allows more than is ever held', async () => {
+    const wav = tone(1)
+    const view = new DataView(wav.buffer)
+    view.setUint16(22, 8, true)
+    view.setUint32(24, 192_000, true)
+    const request = Object.assign(sending(wav), { headers: { 'content-length': '1500000000' } })
+    await expect(wavBody(request)).rejects.toMatchObject({ statusCode: 413 })
+    expect(request.readableDidRead).toBe(false)
+  })
 })
 
 describe('the rest of a refused recording', () => {

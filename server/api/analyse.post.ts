@@ -4,6 +4,7 @@ import { analyseAside } from '../analysis/run'
 
 const ANSWERS = {
   busy: [503, 'Another recording is being listened to: send this one again in a while'],
+  'too slow': [408, 'The recording did not come in time: send it again'],
   'too long': [504, 'Listening took too long and was given up'],
   died: [422, 'This recording could not be listened to'],
   unreadable: [400, 'Send a WAV file as the body'],
@@ -24,7 +25,7 @@ export default defineEventHandler(async (event) => {
 
 async function analysisFor(event: H3Event): Promise<unknown> {
   if (isForeign(event.headers)) throw createError({ statusCode: 403, statusMessage: 'Not for other pages' })
-  const outcome = await analyseAside(await wavBody(event.node.req))
+  const outcome = await analyseAside(() => wavBody(event.node.req))
   if ('analysis' in outcome) return outcome.analysis
   const [statusCode, statusMessage] = ANSWERS[outcome.failed]
   throw createError({ statusCode, statusMessage })
