@@ -1,20 +1,13 @@
 // The whole shelf in one file and back: songs as readable JSON, recordings as they are, students. Nothing
 // is held in memory whole: entries are read from and written to files piece by piece.
-import {
-  BlobReader,
-  BlobWriter,
-  TextReader,
-  ZipReader,
-  ZipWriter,
-  configure,
-  type FileEntry,
-} from '@zip.js/zip.js'
+import { BlobReader, BlobWriter, TextReader, ZipReader, ZipWriter, configure } from '@zip.js/zip.js'
 import { z } from 'zod'
 import { readSong } from '#core/document/migrations'
 import { studentSchema } from '#core/teach/student'
 import { ok, refuse, type Result } from '#core/result'
 import { database, storageRefusal, type AudioRow } from './database'
 import { hashOf } from './recording'
+import { jsonOf, soundOf, textOf, type Entries } from './backup-entries'
 import { createSong, loadSong } from './song-store'
 import { whileArriving, whileFree } from './tab-lock'
 
@@ -28,7 +21,6 @@ const MOST_SONGS = 2000
 const MOST_STUDENTS = 2000
 /** Of all songs and students together: more than any shelf holds. */
 const MOST_TEXT_BYTES = 400 * 1024 * 1024
-const MOST_JSON_BYTES = 40 * 1024 * 1024
 const shortText = z.string().max(300)
 /** An entry named twice would be read twice, and again for each further time. */
 const eachOnce = (rows: readonly { path: string }[]): boolean =>
@@ -194,41 +186,6 @@ export async function openBackup(file: Blob): Promise<Result<OpenedBackup>> {
   }
 }
 
-interface Entries {
-  file: Blob
-  files: ReadonlyMap<string, FileEntry>
-}
-
-/** The text of an entry, read no further than a text may be long, whatever the entry says of itself. */
-async function textOf({ files }: Entries, path: string): Promise<string | undefined> {
-  const entry = files.get(path)
-  if (!entry || entry.uncompressedSize > MOST_JSON_BYTES) return undefined
-  const decoder = new TextDecoder()
-  let bytes = 0
-  let text = ''
-  const bounded = new WritableStream<Uint8Array>({
-    write(chunk) {
-      bytes += chunk.length
-      if (bytes > MOST_JSON_BYTES) throw new RangeError('longer than it says')
-      text += decoder.decode(chunk, { stream: true })
-    },
-  })
-  await entry.getData(bounded)
-  return text + decoder.decode()
-}
-
-/** Sound is stored as it is: it is a piece of the file, and nothing of it is unfolded. */
-async function soundOf({ file, files }: Entries, path: string, type: string): Promise<Blob | undefined> {
-  const entry = files.get(path)
-  if (!entry || entry.compressionMethod !== 0) return undefined
-  const { offset, compressedSize } = entry
-  const header = new DataView(await file.slice(offset, offset + LOCAL_HEADER).arrayBuffer())
-  // The names before the data, by their lengths (APPNOTE 6.3.10, 4.3.7).
-  const start = offset + LOCAL_HEADER + header.getUint16(26, true) + header.getUint16(28, true)
-  return file.slice(start, start + compressedSize, type)
-}
-const LOCAL_HEADER = 30
-
 async function opened(manifest: Manifest, entries: Entries): Promise<OpenedBackup> {
   const songs = new Set(await database.songs.toCollection().primaryKeys())
   const students = new Set(await database.students.toCollection().primaryKeys())
@@ -262,7 +219,7 @@ async function restore(
     onProgress(title, index / (manifest.songs.length + 1))
     if (!(await isWanted('songs', id))) continue
     const say = (words: string): void => void done.problems.push(`“${title}”: ${words}`)
-    const song = readSong(await json(entries, path))
+    const song = readSong(await jsonOf(entries, path))
     if (!song.ok || song.value.id !== id) {
       say(song.ok ? 'it is another song' : song.refusal.message)
       continue
@@ -281,7 +238,7 @@ async function restore(
   }
   for (const { id, name, path } of manifest.students) {
     if (!(await isWanted('students', id))) continue
-    const student = studentSchema.safeParse(await json(entries, path))
+    const student = studentSchema.safeParse(await jsonOf(entries, path))
     if (student.success && student.data.id === id) {
       await database.students.put(student.data)
       done.students += 1
@@ -292,15 +249,6 @@ async function restore(
 
 const OPEN_ELSEWHERE =
   'it is open in another window and was left as it is there. Close it there, then restore it.'
-
-async function json(entries: Entries, path: string): Promise<unknown> {
-  try {
-    const text = await textOf(entries, path)
-    return text === undefined ? undefined : JSON.parse(text)
-  } catch {
-    return undefined
-  }
-}
 
 /** A recording that is not here yet, if it is the one it says it is. What is wrong with it otherwise. */
 async function bringRecording(

@@ -96,41 +96,47 @@ describe('recordings', () => {
     const roll = dice(11)
     const windows: (SongLock & { id: string; history: History })[] = []
     let made = 0
+    const fresh = async (): Promise<string> => {
+      const hash = hashNumber(++made)
+      await store(hash)
+      return hash
+    }
+    const shelf = () => database.songs.toCollection().primaryKeys()
+    const newSong = () =>
+      whileArriving(async () => must(await createSong(songNumber(`s${made + 1}`, await fresh()))))
+    async function openOne(): Promise<void> {
+      const id = roll.one(await shelf())
+      const loaded = await loadSong(id)
+      const known = windows.some((window) => window.id === id)
+      if (windows.length < 2 && !known && 'ok' in loaded && loaded.ok)
+        windows.push({ ...(await open(id)), id, history: loaded.value.history })
+    }
+    async function closeOne(): Promise<void> {
+      const one = roll.one(windows)
+      const gone = !(await database.songs.get(one.id))
+      if (gone && roll.chance(0.5)) must(await createSong(one.history.song))
+      one.release()
+      windows.splice(windows.indexOf(one), 1)
+      await vi.waitFor(async () => expect((await openSongIds()).has(one.id)).toBe(false))
+    }
+    async function takeIn(): Promise<void> {
+      const one = roll.one(windows)
+      const { song, label, patch } = addTake(one.history.song, `t${made}`, await fresh())
+      one.history = record(one.history, song, { label, patch })
+      await commitChange({ song, label, patch, kind: 'do' })
+    }
+    async function back(move: typeof undo, kind: 'undo' | 'redo'): Promise<void> {
+      const one = roll.one(windows)
+      const moved = move(one.history)
+      if (!moved) return
+      one.history = moved.history
+      await commitChange({ ...moved, song: moved.history.song, kind })
+    }
+    const anywhere = [newSong, openOne, async () => removeSong(roll.one(await shelf()))]
+    const inWindow = [closeOne, takeIn, () => back(undo, 'undo'), () => back(redo, 'redo')]
     for (let step = 0; step < 160; step++) {
-      const shelf = await database.songs.toCollection().primaryKeys()
-      const what = roll.below(7)
-      const one = windows.length ? roll.one(windows) : undefined
-      if (what === 0 || shelf.length === 0)
-        await whileArriving(async () => {
-          const hash = hashNumber(++made)
-          await store(hash)
-          must(await createSong(songNumber(`s${made}`, hash)))
-        })
-      else if (what === 1 && windows.length < 2) {
-        const id = roll.one(shelf)
-        const loaded = await loadSong(id)
-        if ('ok' in loaded && loaded.ok && !windows.some((window) => window.id === id))
-          windows.push({ ...(await open(id)), id, history: loaded.value.history })
-      } else if (what === 2) await removeSong(roll.one(shelf))
-      else if (what === 3 && one) {
-        const gone = !(await database.songs.get(one.id))
-        if (gone && roll.chance(0.5)) must(await createSong(one.history.song))
-        one.release()
-        windows.splice(windows.indexOf(one), 1)
-        await vi.waitFor(async () => expect((await openSongIds()).has(one.id)).toBe(false))
-      } else if (what >= 4 && one) {
-        const moved = what === 5 ? undo(one.history) : what === 6 ? redo(one.history) : undefined
-        if (moved) {
-          one.history = moved.history
-          await commitChange({ ...moved, song: moved.history.song, kind: what === 5 ? 'undo' : 'redo' })
-        } else if (what === 4) {
-          const hash = hashNumber(++made)
-          await store(hash)
-          const { song, label, patch } = addTake(one.history.song, `t${made}`, hash)
-          one.history = record(one.history, song, { label, patch })
-          await commitChange({ song, label, patch, kind: 'do' })
-        }
-      }
+      const filled = (await shelf()).length > 0
+      await roll.one([...(filled ? anywhere : [newSong]), ...(windows.length ? inWindow : [])])()
       await freeRecordings()
       const there = new Set(await stored())
       const needed = (await database.songs.toArray()).flatMap((row) => row.recordings)

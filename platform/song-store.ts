@@ -170,7 +170,7 @@ async function takeSnapshot(song: Song, seq: number): Promise<void> {
 
 /**
  * Removes a song, and its recordings with all that was heard in them where no other song needs them. A window
- * that has the song open may put it back: then its recordings stay until the shelf is opened with no song open.
+ * that has the song open may put it back: then they stay until the shelf is opened with no song open.
  */
 export async function removeSong(id: string): Promise<void> {
   const isOpen = (await openSongIds()).has(id)

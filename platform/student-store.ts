@@ -1,4 +1,4 @@
-// Students in the browser's database. Every change is made to the row as it lies there, inside one transaction:
+// Students in the browser's database. Every change is made to the row as it lies there, in one transaction:
 // two windows that note practice at the same time both keep theirs.
 import {
   salvageStudent,
@@ -42,8 +42,9 @@ async function written(make: () => Student | Promise<Student>): Promise<Result<S
   try {
     return await database.transaction('rw', database.students, async (): Promise<Result<Student>> => {
       const parsed = studentSchema.safeParse(await make())
+      const [issue] = parsed.error?.issues ?? []
       if (!parsed.success)
-        return refuse('student', `This cannot be kept: ${issueWords(parsed.error.issues[0]!)}.`)
+        return refuse('student', `This cannot be kept${issue ? `: ${issueWords(issue)}` : ''}.`)
       await database.students.put(plain(parsed.data))
       return ok(parsed.data)
     })

@@ -41,7 +41,7 @@ export const useStudents = defineStore('students', () => {
   /** Students that could not be stored: they are in this window only. */
   const unstored = new Set<string>()
 
-  /** Reads them once and follows what other windows make of them; the first time there are two of the demo. */
+  /** Reads them once and follows what other windows make of them; at first there are two of the demo. */
   async function load(): Promise<void> {
     if (loaded.value) return
     loaded.value = true
@@ -77,7 +77,7 @@ export const useStudents = defineStore('students', () => {
     problem.value = ''
     writing.set(id, (writing.get(id) ?? 0) + 1)
     const result = await write
-    writing.set(id, writing.get(id)! - 1)
+    writing.set(id, (writing.get(id) ?? 1) - 1)
     if (!result.ok) {
       unstored.add(id)
       problem.value =

@@ -57,7 +57,8 @@ function chartText({ bytes, name }: { bytes: Uint8Array; name: string }): Result
 export const EXCHANGE_TASKS = {
   export: (task: { song: Song; format: Format; scope: Scope }) =>
     exportSong(task.song, task.format, task.scope),
-  import: (task: { bytes: Uint8Array; name: string }) => importFile(task.bytes, task.name),
+  import: (task: { bytes: Uint8Array; name: string }, report: Report) =>
+    importFile(task.bytes, task.name, { report: (share) => report('reading', share) }),
   'song of score': (task: { score: WrittenScore; facts: SongFacts }) => songFromScore(task.score, task.facts),
   'part of score': (task: { song: Song; score: WrittenScore; wish: TakeInWish }) =>
     takeIntoSong(task.song, task.score, task.wish),

@@ -39,7 +39,8 @@ const refused = (message: string): AccentCall => ({ ok: false, message })
  * What a call says of accents, for every bar of the figure or the one it names; undefined for other calls.
  */
 export function readAccentCall(call: string, figure: Figure): AccentCall | undefined {
-  const match = SAID.exec(call.toLowerCase())
+  // Single spaces: the patterns here look for words around them.
+  const match = SAID.exec(call.toLowerCase().replaceAll(/\s+/g, ' ').trim())
   if (!match) return undefined
   const of = FOLLOWED.find((one) => one === match[1])
   if (!of) return refused(`Whose? Accents are followed of ${FOLLOWED.join(', ')}.`)

@@ -9,8 +9,8 @@ import { songSchema } from './schema'
 type Row = z.ZodType<unknown>
 
 const isTable = (name: string): name is TableName => (TABLES as readonly string[]).includes(name)
-const schemaOf = ({ table, id }: Patch[number]): Row =>
-  isTable(table) ? (songSchema.shape[table].valueType as Row) : (songSchema.shape as Record<string, Row>)[id]!
+const schemaOf = ({ table, id }: Patch[number]): Row | undefined =>
+  isTable(table) ? songSchema.shape[table].valueType : (songSchema.shape as Record<string, Row>)[id]
 
 /**
  * The first thing in a patch that a reload would refuse, in a clause that names where it is ("in “Verse 1”,
@@ -20,8 +20,8 @@ export function shapeProblem(patch: Patch): string | undefined {
   for (const change of patch) {
     const { table, after } = change
     if (after === undefined && table !== 'song') continue
-    const parsed = schemaOf(change).safeParse(after)
-    if (!parsed.success) return `${placeWords(after)}${issueWords(parsed.error.issues[0]!)}`
+    const [issue] = schemaOf(change)?.safeParse(after).error?.issues ?? []
+    if (issue) return `${placeWords(after)}${issueWords(issue)}`
   }
   return undefined
 }

@@ -68,7 +68,11 @@ const USUAL_METER: Meter = { beats: 4, unit: 4 }
 /**
  * Reads a file of any format. Nothing is changed by it: what it makes is decided with what it holds in view.
  */
-export function importFile(bytes: Uint8Array, name: string, meter: Meter = USUAL_METER): Result<Imported> {
+export function importFile(
+  bytes: Uint8Array,
+  name: string,
+  { meter = USUAL_METER, report }: { meter?: Meter; report?: (share: number) => void } = {},
+): Result<Imported> {
   const format = formatOfName(name)
   if (!format)
     return refuse(
@@ -77,7 +81,7 @@ export function importFile(bytes: Uint8Array, name: string, meter: Meter = USUAL
         'MusicXML (.musicxml, .mxl), MIDI (.mid), cue sheets (.csv) and chords (.txt) are.',
     )
   const title = name.replace(/\.[^.]*$/, '').slice(0, 200)
-  const read = readAs(format, bytes, { title, meter })
+  const read = readAs(format, bytes, { title, meter, report })
   if (!read.ok) return read
   const { score, dropped } = read.value
   return ok({ score, held: heldOf(score), dropped })
@@ -86,7 +90,7 @@ export function importFile(bytes: Uint8Array, name: string, meter: Meter = USUAL
 function readAs(
   format: Format,
   bytes: Uint8Array,
-  { title, meter }: { title: string; meter: Meter },
+  { title, meter, report }: { title: string; meter: Meter; report: ((share: number) => void) | undefined },
 ): Result<{ score: WrittenScore; dropped: Dropped[] }> {
   const named = (
     read: Result<{ score: WrittenScore; dropped: Dropped[] }>,
@@ -95,7 +99,7 @@ function readAs(
   switch (format) {
     case 'musicxml':
     case 'mxl':
-      return readMusicXml(bytes)
+      return readMusicXml(bytes, report)
     case 'midi':
       return readMidiFile(bytes, title)
     case 'csv':

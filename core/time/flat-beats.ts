@@ -86,13 +86,12 @@ export function beatsProblem(beats: readonly FlatBeat[], endSeconds: number): st
 
 /** What forbids bars as they were laid over beats: one that would hold more than a bar can. */
 export function barsProblem(bars: readonly BarShape[], grid: BeatGrid): string | undefined {
-  const long = bars.findIndex(({ meter, free }) => !free && meter.beats > MOST_COUNTS)
-  const full = grid.bars.findIndex(({ beatSeconds }) => beatSeconds.length > MOST_BAR_BEATS)
-  const [at, held, most] =
-    long >= 0
-      ? [long, `be counted in ${bars[long]!.meter.beats}`, MOST_COUNTS]
-      : [full, `hold ${grid.bars[full]?.beatSeconds.length} beats`, MOST_BAR_BEATS]
-  return at < 0
-    ? undefined
-    : `Bar ${at + 1} would ${held}, and a bar has at most ${most}: put a one inside it first.`
+  for (const [index, { meter, free }] of bars.entries()) {
+    const beats = grid.bars[index]?.beatSeconds.length ?? 0
+    const said = (held: string, most: number): string =>
+      `Bar ${index + 1} would ${held}, and a bar has at most ${most}: put a one inside it first.`
+    if (!free && meter.beats > MOST_COUNTS) return said(`be counted in ${meter.beats}`, MOST_COUNTS)
+    if (beats > MOST_BAR_BEATS) return said(`hold ${beats} beats`, MOST_BAR_BEATS)
+  }
+  return undefined
 }

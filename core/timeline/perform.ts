@@ -254,8 +254,8 @@ function nextOnString(played: readonly PlayedNote[]): (number | undefined)[] {
   // Of each string the last two different moments, seen from the end.
   const later = new Map<number, { at: number; after: number | undefined }>()
   const next: (number | undefined)[] = []
-  for (let index = played.length - 1; index >= 0; index--) {
-    const { string, startTicks } = played[index]!
+  for (const [back, { string, startTicks }] of played.toReversed().entries()) {
+    const index = played.length - 1 - back
     const seen = later.get(string)
     const after = seen && seen.at > startTicks ? seen.at : seen?.after
     next[index] = after

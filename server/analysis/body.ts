@@ -10,7 +10,7 @@ const MOST_BYTES_LET_GO = 512 * 1024 * 1024
 
 const refused = (statusCode: number, statusMessage: string) => createError({ statusCode, statusMessage })
 
-/** Whatever a header promises, no more than this is held: fifteen minutes of two channels as a desk has them. */
+/** Whatever a header promises, no more is held: fifteen minutes of two channels as a desk has them. */
 const MOST_BYTES_HELD = 352 * 1024 * 1024
 const TOO_LARGE = 'At most fifteen minutes of sound, and 350 MB: send two channels of 16 or 24 bits'
 

@@ -1,5 +1,5 @@
-// Random arguments for every transaction there is: mostly what a page would send, of ids that exist, now and
-// then what nobody should send. Deterministic for a seed.
+// Random arguments for every transaction: mostly what a page would send, of ids that exist, now and then what
+// nobody should send (beats that stand still, bars too long for a bar). Deterministic for a seed.
 import type { Content, Figure, Grip, Placement, Rig, Song } from '../../core/document/schema'
 import { own } from '../../core/document/invariants/problem'
 import { newPart } from '../../core/document/new-song'
@@ -25,10 +25,8 @@ export function dice(seed: number): Dice {
 }
 
 const HOSTILE = ['constructor', '__proto__', 'toString', 'hasOwnProperty', 'none', '', 'a b', 'x'.repeat(60)]
-const idOf = (table: Record<string, unknown>, roll: Dice): string => {
-  const ids = Object.keys(table)
-  return ids.length === 0 || roll.chance(0.04) ? roll.one(HOSTILE) : roll.one(ids)
-}
+const idOf = (table: Record<string, unknown>, roll: Dice): string =>
+  roll.one(Object.keys(table).length === 0 || roll.chance(0.04) ? HOSTILE : Object.keys(table))
 const QUARTER = 10080
 
 function content(song: Song, partId: string, lengthTicks: number, roll: Dice): Content {
@@ -93,7 +91,7 @@ function placement(song: Song, roll: Dice): Placement {
 
 function figureSet(song: Song, partId: string, roll: Dice): Partial<Omit<Figure, 'id' | 'partId'>> {
   const lengthTicks = (1 + roll.below(16)) * QUARTER
-  const key = song.key
+  const { key } = song
   const all: Partial<Omit<Figure, 'id' | 'partId'>>[] = [
     { lengthTicks },
     { content: content(song, partId, lengthTicks, roll) },
@@ -129,7 +127,6 @@ const cellArgs = (song: Song, roll: Dice) => {
 }
 const beatsArgs = (song: Song, roll: Dice) => {
   const count = roll.below(200)
-  // Now and then the beats nearly stand still, or bars are longer than any bar can be.
   const step = roll.chance(0.1) ? 0.0401 : 0.3 + roll.next() * 0.5
   const perBar = roll.chance(0.8) ? 4 : roll.one([1, 3, 8, 11, 40, 90])
   const meter = { beats: roll.one([3, 6, 12]), unit: roll.one([2, 4, 8] as const) }
@@ -140,7 +137,7 @@ const beatsArgs = (song: Song, roll: Dice) => {
       ...(roll.chance(0.01) ? { free: true } : {}),
       ...(perBar !== 4 ? { meter } : {}),
     })),
-    endSeconds: 0.3 + count * step + (roll.chance(0.05) ? -5 : roll.chance(0.05) ? 30_000 : 0),
+    endSeconds: 0.3 + count * step + roll.one([...Array<number>(18).fill(0), -5, 30_000]),
     what: 'beats',
     newSectionId: roll.id(),
   }
@@ -196,12 +193,7 @@ const aSource = (song: Song, roll: Dice) => ({
 /** For each transaction what a page might send. */
 export const RANDOM_ARGS: Record<TransactionName, (song: Song, roll: Dice) => unknown> = {
   setFacts: (_, roll) =>
-    roll.one([
-      { title: 'Other' },
-      { key: { tonic: 'D', mode: 'minor' } },
-      { title: '' },
-      { meter: { beats: 12, unit: 8 } },
-    ]),
+    roll.one([{ title: '' }, { key: { tonic: 'D', mode: 'minor' } }, { meter: { beats: 12, unit: 8 } }]),
   addSource: (song, roll) => ({ source: aSource(song, roll) }),
   changeSource: (song, roll) => ({ source: aSource(song, roll) }),
   removeSource: (song, roll) => ({ sourceId: idOf(song.sources, roll) }),

@@ -14,17 +14,26 @@ const read = shallowRef<{ file: Imported; song: Song; dropped: Dropped[] }>()
 const title = ref('')
 const problem = ref('')
 const busy = ref(false)
+const share = ref(0)
 watch(file, async (now) => {
   read.value = undefined
   problem.value = ''
+  // Whatever is still read of the file before is not wanted any more.
+  work.stop()
+  busy.value = false
   if (!now) return
   busy.value = true
+  share.value = 0
   const bytes = new Uint8Array(await now.arrayBuffer())
-  const answer = await work.ask({ want: 'import', bytes, name: now.name })
+  const onProgress = (_stage: string, fraction: number): void => {
+    share.value = fraction
+  }
+  const answer = await work.ask({ want: 'import', bytes, name: now.name }, { onProgress })
   const facts = { id: randomId(), sourceName: now.name }
   const made = answer.ok
     ? await work.ask({ want: 'song of score', score: answer.value.score, facts })
     : answer
+  if (file.value !== now) return
   busy.value = false
   if (answer.ok && made.ok) {
     const { song, dropped } = made.value
@@ -59,7 +68,15 @@ function leave(open: boolean): void {
   >
     <v-card class="dialog">
       <h2>{{ file?.name }}</h2>
-      <p v-if="busy" class="quiet" role="status">reading…</p>
+      <div v-if="busy" role="status">
+        <v-progress-linear
+          :model-value="share * 100"
+          :indeterminate="share === 0"
+          color="primary"
+          aria-label="Progress"
+        />
+        <span class="quiet">reading…</span>
+      </div>
       <template v-if="read">
         <p>This makes a new song with</p>
         <FileReport :held="read.file.held" :dropped="read.dropped" />

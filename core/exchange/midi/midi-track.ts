@@ -1,5 +1,5 @@
 // One track of a MIDI file: its notes, and what the pitch wheel does to them.
-import { bisector, max } from 'd3-array'
+import { bisector } from 'd3-array'
 import { strFromU8 } from 'fflate'
 import type { MidiEvent } from 'midi-file'
 import type { Articulation } from '../../document/schema'
@@ -49,7 +49,7 @@ const ACCENT_VELOCITY = 110
 
 function notesOf(events: Events): HeardNote[] {
   const open = new Map<string, { begun: { tick: number; velocity: number }[]; next: number }>()
-  const wheels = wheelsOf(events)
+  const wheels = new Map([...wheelsOf(events)].map(([channel, list]) => [channel, highestOf(list)]))
   const notes: HeardNote[] = []
   for (const { tick, event } of events) {
     if (event.type !== 'noteOn' && event.type !== 'noteOff') continue
@@ -70,7 +70,7 @@ function notesOf(events: Events): HeardNote[] {
       startTicks: begun.tick,
       lengthTicks: tick - begun.tick,
       accent: begun.velocity >= ACCENT_VELOCITY,
-      bend: bendOf(wheels.get(event.channel) ?? [], begun.tick, tick),
+      bend: bendOf(wheels.get(event.channel) ?? STILL, begun.tick, tick),
     })
   }
   return notes
@@ -108,16 +108,45 @@ const MOST_BEND = 5
 /** Under this share of its highest, a bend has come back. */
 const BACK = 0.3
 
+/** The positions of a wheel, with the highest over every stretch of 1, 2, 4 … of them. */
+interface Wheels {
+  list: readonly Wheel[]
+  highest: readonly (readonly number[])[]
+}
+const STILL: Wheels = { list: [], highest: [[]] }
+
+/** Long notes under many positions ask for a highest each: it is found in two looks (sparse table). */
+function highestOf(list: readonly Wheel[]): Wheels {
+  const highest = [list.map(({ semitones }) => semitones)]
+  for (let span = 1; 2 * span <= list.length; span *= 2) {
+    const shorter = highest.at(-1) ?? []
+    highest.push(shorter.slice(0, -span).map((here, at) => Math.max(here, shorter[at + span] ?? here)))
+  }
+  return { list, highest }
+}
+
+/** The highest of positions [first, last); undefined where there are none. */
+function highestIn({ highest }: Wheels, first: number, last: number): number | undefined {
+  if (last <= first) return undefined
+  const level = Math.floor(Math.log2(last - first))
+  const from = highest[level]?.[first]
+  const to = highest[level]?.[last - 2 ** level]
+  return from === undefined || to === undefined ? undefined : Math.max(from, to)
+}
+
 const byTick = bisector(({ tick }: Wheel) => tick)
 /** A push up and where it ends: a bend in quarter steps. Shakes and slides down are none. */
-function bendOf(wheel: readonly Wheel[], from: number, to: number): Articulation[] {
+function bendOf(wheels: Wheels, from: number, to: number): Articulation[] {
+  const wheel = wheels.list
   const [first, last] = [byTick.right(wheel, from), byTick.left(wheel, to)]
   const before = wheel[first - 1]?.semitones ?? 0
-  const inside = wheel.slice(first, last).map(({ semitones }) => semitones)
-  const highest = Math.max(before, max(inside) ?? before)
+  const highest = Math.max(before, highestIn(wheels, first, last) ?? before)
   if (highest < LEAST_BEND || highest > MOST_BEND) return []
   const semitones = Math.round(highest * 4) / 4
-  const [begun, ended] = [before / highest, (inside.at(-1) ?? before) / highest]
+  const [begun, ended] = [
+    before / highest,
+    (last > first ? (wheel[last - 1]?.semitones ?? before) : before) / highest,
+  ]
   const bend = (shape: Extract<Articulation, { kind: 'bend' }>['shape']): Articulation[] => [
     { kind: 'bend', semitones, shape },
   ]

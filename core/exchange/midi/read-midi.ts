@@ -1,7 +1,7 @@
 // A whole Standard MIDI File as a written score: meters, tempo, sections by its markers, a part for each
 // track with notes, laid on the strings by the way of the hand; what the pitch wheel does to a note as a
 // bend.
-import { max, min } from 'd3-array'
+import { bisector, max, min } from 'd3-array'
 import { parseMidi, type MidiData, type MidiEvent } from 'midi-file'
 import { soundingMidi } from '../../document/part-pitch'
 import type { Part } from '../../document/schema'
@@ -113,6 +113,9 @@ function tempoOf(events: Events): WrittenTempo[] {
     .sort((a, b) => a.startTicks - b.startTicks)
 }
 
+/** A mark stands in the bar whose first half it lies in, else in the next. */
+const nearestBar = bisector(({ startTicks, lengthTicks }: WrittenBar) => startTicks + lengthTicks / 2).right
+
 const UNITS = new Set([2, 4, 8, 16])
 const MOST_BEATS = 32
 
@@ -127,16 +130,17 @@ function barsOf(events: Events, endTicks: number): WrittenBar[] | undefined {
     .sort((a, b) => a.tick - b.tick)
   const bars: WrittenBar[] = []
   let meter: Meter = { beats: 4, unit: 4 }
+  let next = 0
   for (let startTicks = 0; startTicks < Math.max(endTicks, 1);) {
     if (bars.length >= MOST_BARS) return undefined
-    meter = meters.findLast(({ tick }) => tick <= startTicks)?.meter ?? meter
+    for (let said = meters[next]; said && said.tick <= startTicks; said = meters[++next]) meter = said.meter
     const lengthTicks = barTicks(meter)
     bars.push({ startTicks, lengthTicks, meter, free: false })
     startTicks += lengthTicks
   }
   for (const { tick, event } of events) {
     if (event.type !== 'marker') continue
-    const bar = bars.find((one) => tick < one.startTicks + one.lengthTicks / 2)
+    const bar = bars[nearestBar(bars, tick)]
     const name = asText(event).slice(0, 80)
     if (bar && name) bar.section = name
   }

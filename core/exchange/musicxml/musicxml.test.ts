@@ -126,7 +126,7 @@ describe('a file that is not to be read', () => {
     ['another document', '<html><body/></html>', 'its first element is <html>'],
     ['timewise', '<score-timewise/>', 'part by part'],
     ['no measures', '<score-partwise><part id="P1"/></score-partwise>', 'no measures'],
-    ['deep', `${'<a>'.repeat(200)}${'</a>'.repeat(200)}`, 'damaged'],
+    ['deep', `${'<a>'.repeat(200)}${'</a>'.repeat(200)}`, 'no sound XML'],
   ])('is refused in a sentence that says why: %s', (_name, xml, words) => {
     expect(refusal(strToU8(xml))).toContain(words)
   })

@@ -39,6 +39,8 @@ function signsOf(measures: readonly XmlNode[]): Signs[] {
 /** Indices of measures as they are played, at most five thousand. */
 export function playOrder(measures: readonly XmlNode[]): number[] {
   const signs = signsOf(measures)
+  const highest = signs.map(({ endings }) => Math.max(0, ...(endings ?? [])))
+  const runEnds = endingRuns(signs)
   const order: number[] = []
   let [index, from, pass] = [0, 0, 1]
   while (index < measures.length && order.length < MOST_MEASURES) {
@@ -46,7 +48,10 @@ export function playOrder(measures: readonly XmlNode[]): number[] {
     if (forward && index !== from) [from, pass] = [index, 1]
     const played = !endings || endings.has(pass)
     if (played) order.push(index)
-    const again = played && times !== undefined && pass < Math.max(times, lastEnding(signs, from, index))
+    const again =
+      played &&
+      times !== undefined &&
+      pass < Math.max(times, highestIn(highest, from, runEnds[index] ?? index))
     if (again) [index, pass] = [from, pass + 1]
     else {
       // What follows the last pass begins anew.
@@ -62,12 +67,18 @@ const endsRepeat = (signs: readonly Signs[], index: number): boolean =>
   signs[index]!.times !== undefined ||
   (signs[index]!.endings !== undefined && signs[index + 1]?.endings === undefined)
 
+/** For each measure the last of the measures with endings right behind it; itself where there is none. */
+function endingRuns(signs: readonly Signs[]): number[] {
+  const ends: number[] = []
+  for (let at = signs.length - 1; at >= 0; at--) ends[at] = (signs[at + 1]?.endings && ends[at + 1]) || at
+  return ends
+}
+
 /**
  * The highest pass named by the endings that belong to a repeat: those up to its sign and right behind it.
  */
-function lastEnding(signs: readonly Signs[], from: number, at: number): number {
-  let last = at
-  while (signs[last + 1]?.endings) last += 1
-  const named = signs.slice(from, last + 1).flatMap(({ endings }) => [...(endings ?? [])])
-  return Math.max(0, ...named)
+function highestIn(highest: readonly number[], from: number, to: number): number {
+  let most = 0
+  for (let at = from; at <= to; at++) most = Math.max(most, highest[at] ?? 0)
+  return most
 }

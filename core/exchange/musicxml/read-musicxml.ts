@@ -1,15 +1,14 @@
 // A MusicXML file as a written score, whoever wrote it: repeats played out, tied notes joined, notes
 // without a string laid on the neck. What is not read is counted.
-import { strFromU8, unzipSync } from 'fflate'
 import { ok, refuse, type Result } from '../../result'
 import { keyOfSignature, MODES, type Key, type Mode } from '../../music/pitch'
 import { barTicks, STRAIGHT, TICKS_PER_QUARTER, type Meter } from '../../time/meter'
 import type { Feel } from '../../document/schema'
 import { dropped, type Dropped, type WrittenBar, type WrittenScore } from '../score/written-score'
+import { scoreText } from './packed-score'
 import { playOrder } from './play-order'
 import { readMeasure, type ReadMeasure } from './read-measure'
 import { readPart, type PartMeasures } from './read-part'
-import { CONTAINER_PATH } from './write-musicxml'
 import { FREE_TIME, IN_TIME } from './write-part'
 import { childOf, childrenOf, numberOf, readXml, textOf, type XmlNode } from './xml'
 
@@ -20,88 +19,66 @@ export interface ReadScore {
 
 const WHAT = 'MusicXML file'
 const MOST_BYTES = 40_000_000
-const MOST_UNPACKED = 40_000_000
 const MOST_PARTS = 40
+/** Of all parts, repeats played out. */
+const MOST_NOTES = 100_000
+/** Told how far it is, 0 to 1. */
+type Report = (share: number) => void
+const quiet: Report = () => undefined
+/** How the page looks, and what is sung: none of it is read. */
+const UNREAD: ReadonlySet<string> = new Set([
+  'appearance',
+  'beam',
+  'credit',
+  'defaults',
+  'lyric',
+  'print',
+  'stem',
+])
 const MOST_SECTION = 80
-const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b
 
 /** A `.musicxml` or `.mxl` file. Refused when it is none, damaged, or holds nothing to read. */
-export function readMusicXml(bytes: Uint8Array): Result<ReadScore> {
+export function readMusicXml(bytes: Uint8Array, report: Report = quiet): Result<ReadScore> {
   if (bytes.length > MOST_BYTES) return refuse('musicxml', `This ${WHAT} is too large: export fewer parts.`)
-  const text = isZip(bytes) ? unpacked(bytes) : ok(decoded(bytes))
+  const text = scoreText(bytes, WHAT)
   if (!text.ok) return text
-  const root = readXml(text.value, WHAT)
+  const root = readXml(text.value, WHAT, UNREAD)
   if (!root.ok) return root
   if (root.value.name === 'score-timewise')
     return refuse('musicxml', 'This score is written measure by measure: export it again part by part.')
   if (root.value.name !== 'score-partwise')
     return refuse('musicxml', `This is no ${WHAT}: its first element is <${root.value.name.slice(0, 40)}>.`)
-  return scoreOf(root.value)
+  report(0.3)
+  return scoreOf(root.value, report)
 }
 
-/** Text in the encoding its first bytes say: UTF-16 with a mark, else UTF-8. */
-function decoded(bytes: Uint8Array): string {
-  const [first, second] = bytes
-  if (first === 0xff && second === 0xfe) return fromUtf16(bytes, true)
-  return first === 0xfe && second === 0xff ? fromUtf16(bytes, false) : strFromU8(bytes)
-}
-
-function fromUtf16(bytes: Uint8Array, littleEndian: boolean): string {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  let text = ''
-  for (let at = 2; at + 1 < bytes.length; at += 2)
-    text += String.fromCharCode(view.getUint16(at, littleEndian))
-  return text
-}
-
-/** The score in a `.mxl`: the one its container names, else the first that looks like one. */
-function unpacked(bytes: Uint8Array): Result<string> {
-  const damaged = refuse('musicxml', 'This packed score is damaged: export it anew.')
-  try {
-    let size = 0
-    const names: string[] = []
-    unzipSync(bytes, {
-      filter: ({ name, originalSize }) => {
-        size += originalSize
-        names.push(name)
-        return false
-      },
-    })
-    if (size > MOST_UNPACKED) return refuse('musicxml', 'This packed score is too large when unpacked.')
-    const only = (wanted: string): Uint8Array | undefined =>
-      unzipSync(bytes, { filter: ({ name }) => name === wanted })[wanted]
-    const container = only(CONTAINER_PATH)
-    const named = container && rootfileOf(strFromU8(container))
-    const path = named && names.includes(named) ? named : names.find(looksLikeScore)
-    const score = path && only(path)
-    return score ? ok(decoded(score)) : damaged
-  } catch {
-    return damaged
-  }
-}
-
-const looksLikeScore = (name: string): boolean =>
-  /\.(musicxml|xml)$/i.test(name) && !name.startsWith('META-INF/')
-function rootfileOf(text: string): string | undefined {
-  const read = readXml(text, WHAT)
-  const files = read.ok ? childOf(read.value, 'rootfiles') : undefined
-  return childOf(files, 'rootfile')?.attributes['full-path']
-}
-
-function scoreOf(root: XmlNode): Result<ReadScore> {
+function scoreOf(root: XmlNode, report: Report): Result<ReadScore> {
   const parts = childrenOf(root, 'part').filter((part) => childrenOf(part, 'measure').length > 0)
   if (!parts.length) return refuse('musicxml', 'There are no measures in this score.')
   if (parts.length > MOST_PARTS)
     return refuse('musicxml', `This score has more than ${MOST_PARTS} parts: export fewer.`)
   const order = playOrder(childrenOf(parts[0], 'measure'))
+  if (!order.length)
+    return refuse(
+      'musicxml',
+      'The endings of this score leave no measure to play: mend them and export it anew.',
+    )
   const read = parts.map((part) => measuresOf(part, order))
+  const count = read.reduce((sum, part) => part.reduce((all, { notes }) => all + notes.length, sum), 0)
+  if (count > MOST_NOTES)
+    return refuse(
+      'musicxml',
+      `This score has ${count} notes when its repeats are played out, and ${MOST_NOTES} are read at most: ` +
+        'export fewer parts.',
+    )
   const bars = barsOf(childrenOf(parts[0], 'measure'), order, read)
   const listed = new Map(
     childrenOf(childOf(root, 'part-list'), 'score-part').map((node) => [node.attributes.id, node]),
   )
-  const laid = parts.map((part, index) =>
-    readPart(read[index]!, bars, { part, listed: listed.get(part.attributes.id), number: index + 1 }),
-  )
+  const laid = parts.map((part, index) => {
+    report(0.3 + (0.7 * index) / parts.length)
+    return readPart(read[index]!, bars, { part, listed: listed.get(part.attributes.id), number: index + 1 })
+  })
   const first = read[0]!
   const endTicks = bars.reduce((sum, { lengthTicks }) => sum + lengthTicks, 0)
   const title = textOf(childOf(root, 'work'), 'work-title') || textOf(root, 'movement-title')

@@ -1,5 +1,6 @@
-// XML as a tree of small nodes, written and read by the library in the order of the file.
-import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser'
+// XML as a tree of small nodes, written and read by libraries in the order of the file.
+import { XMLBuilder } from 'fast-xml-parser'
+import { SaxesParser } from 'saxes'
 import { ok, refuse, type Result } from '../../result'
 
 export interface XmlNode {
@@ -54,62 +55,109 @@ export function writeXml(root: XmlNode, doctype: string): string {
 
 const MOST_CHARACTERS = 40_000_000
 const MOST_DEPTH = 100
+/** A large score for many parts has a third of it. */
+const MOST_TAGS = 2_000_000
+const MOST_TAG_CHARACTERS = 20_000
+const MOST_ATTRIBUTES = 100
+const MOST_INSTRUCTIONS = 100
+/** Read at a time: what is wrong is noticed before all of it was read. */
+const PIECE = 1 << 16
+
+/** Why nothing of a text is read, found by one quick look; undefined when it may be. */
+function textProblem(text: string, what: string): string | undefined {
+  const large = `This ${what} is too large: export fewer parts.`
+  const broken = `This ${what} is damaged: export it anew.`
+  if (text.length > MOST_CHARACTERS) return large
+  let tags = 0
+  let instructions = 0
+  for (let at = text.indexOf('<'); at >= 0; at = text.indexOf('<', at + 1)) {
+    tags += 1
+    if (tags > MOST_TAGS) return large
+    const next = text[at + 1]
+    if (next === '?' && ++instructions > MOST_INSTRUCTIONS) return broken
+    // Remarks and texts may be long; a tag may not.
+    if (next === '!') continue
+    const end = text.indexOf('>', at)
+    if (end < 0 || end - at > MOST_TAG_CHARACTERS) return broken
+  }
+  return undefined
+}
 
 /**
- * A document as nodes. Refused: no XML, broken XML, one that defines entities of its own (they could unfold
- * without end), one too large.
+ * A document as nodes, without the elements in `skip` and what is in them. Refused: no XML, broken XML, one
+ * that defines entities of its own (they could unfold without end), one too large.
  */
-export function readXml(text: string, what: string): Result<XmlNode> {
+export function readXml(text: string, what: string, skip: ReadonlySet<string> = NONE): Result<XmlNode> {
   const asText = text.startsWith('\uFEFF') ? text.slice(1) : text
-  if (asText.length > MOST_CHARACTERS) return refuse('xml', `This ${what} is too large: export fewer parts.`)
+  const problem = textProblem(asText, what)
+  if (problem) return refuse('xml', problem)
   if (/<!ENTITY/i.test(asText) || /<!DOCTYPE[^>]*\[/i.test(asText))
     return refuse('xml', `This ${what} defines entities of its own, which is not read: export it anew.`)
-  if (deeperThan(asText, MOST_DEPTH)) return refuse('xml', `This ${what} is damaged: export it anew.`)
-  const broken = `This ${what} is no sound XML: export it anew.`
   try {
-    if (XMLValidator.validate(asText) !== true) return refuse('xml', broken)
-    const parsed = parser().parse(asText) as Raw[]
-    const root = parsed.map(fromRaw).find((node) => node && !node.name.startsWith('?'))
-    return root ? ok(root) : refuse('xml', broken)
+    const root = parsed(asText, skip)
+    return root ? ok(root) : refuse('xml', `This ${what} is no sound XML: export it anew.`)
   } catch {
-    return refuse('xml', broken)
+    return refuse('xml', `This ${what} is no sound XML: export it anew.`)
   }
 }
+const NONE: ReadonlySet<string> = new Set()
+/** Most elements have none of them: one empty thing serves all. */
+const NO_CHILDREN: XmlNode[] = []
+const NO_ATTRIBUTES: Record<string, string> = {}
 
-const parser = (): XMLParser =>
-  new XMLParser({
-    preserveOrder: true,
-    ignoreAttributes: false,
-    attributeNamePrefix: '',
-    parseTagValue: false,
-    parseAttributeValue: false,
-    trimValues: true,
-    // The five of XML itself and characters by number; files with others are refused above.
-    processEntities: true,
-    htmlEntities: false,
+interface Open {
+  name: string
+  attributes: Record<string, string>
+  children: XmlNode[]
+  text: string
+}
+
+/** Throws where the text is no sound XML. */
+function parsed(text: string, skip: ReadonlySet<string>): XmlNode | undefined {
+  const parser = new SaxesParser()
+  const open: Open[] = []
+  let root: XmlNode | undefined
+  let skipped = 0
+  parser.on('error', (error) => {
+    throw error
   })
-
-/** Whether elements stand deeper in each other than any score has them. */
-function deeperThan(text: string, most: number): boolean {
-  let depth = 0
-  for (const [, closing, alone] of text.matchAll(/<(\/?)[A-Za-z][^<>]*?(\/?)>/g)) {
-    if (closing) depth -= 1
-    else if (!alone) depth += 1
-    if (depth > most) return true
+  parser.on('opentag', ({ name, attributes, isSelfClosing }) => {
+    if (skipped > 0 || skip.has(name)) {
+      // Its own closing is told too, also of one that closes itself.
+      skipped += 1
+      return
+    }
+    const names = Object.keys(attributes)
+    if (open.length >= MOST_DEPTH || names.length > MOST_ATTRIBUTES) throw new RangeError('no score')
+    open.push({
+      name,
+      attributes: names.length ? attributes : NO_ATTRIBUTES,
+      children: isSelfClosing ? NO_CHILDREN : [],
+      text: '',
+    })
+  })
+  const take = (piece: string): void => {
+    const at = open.at(-1)
+    if (at && skipped === 0) at.text += piece
   }
-  return false
-}
-
-function fromRaw(raw: Raw): XmlNode | undefined {
-  const name = Object.keys(raw).find((key) => key !== ATTRIBUTES)
-  if (name === undefined || name === TEXT) return undefined
-  const inside = (Array.isArray(raw[name]) ? raw[name] : []) as Raw[]
-  return {
-    name,
-    attributes: (raw[ATTRIBUTES] ?? {}) as Record<string, string>,
-    children: inside.flatMap((child) => fromRaw(child) ?? []),
-    text: inside.map((child) => (TEXT in child ? String(child[TEXT]) : '')).join(''),
-  }
+  parser.on('text', take)
+  parser.on('cdata', take)
+  parser.on('closetag', () => {
+    if (skipped > 0) {
+      skipped -= 1
+      return
+    }
+    const closed = open.pop()
+    if (!closed) return
+    const children = closed.children.length ? closed.children : NO_CHILDREN
+    const node = { ...closed, children, text: closed.text.trim() }
+    const parent = open.at(-1)
+    if (parent) parent.children.push(node)
+    else root = node
+  })
+  for (let at = 0; at < text.length; at += PIECE) parser.write(text.slice(at, at + PIECE))
+  parser.close()
+  return root
 }
 
 export const childOf = (node: XmlNode | undefined, name: string): XmlNode | undefined =>

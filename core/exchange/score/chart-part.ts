@@ -6,10 +6,19 @@ import { EMPTY_CONTENT } from '../../document/schema'
 import type { Content, Feel, Figure, Note, Part, Placement } from '../../document/schema'
 import type { Meter } from '../../time/meter'
 import { strumsOf } from './strums'
-import { dropped, type Dropped, type WrittenBar, type WrittenNote, type WrittenPart } from './written-score'
+import {
+  dropped,
+  noteOrder,
+  type Dropped,
+  type WrittenBar,
+  type WrittenNote,
+  type WrittenPart,
+} from './written-score'
 
 /** A figure holds at most so many bars here, whatever section it comes from. */
 const MOST_BARS = 16
+/** Notes of one figure that are kept: a real one has a hundredth of it. */
+const MOST_FIGURE_NOTES = 5000
 
 /** Bars of one section: from a mark to the next. */
 export interface Span {
@@ -44,6 +53,8 @@ interface Piece {
 const PARTING_BARS = 2
 
 const byStart = bisector(({ startTicks }: WrittenBar) => startTicks)
+/** The first note of a list in order that begins at a tick or later. */
+const noteFrom = bisector(({ startTicks }: WrittenNote) => startTicks).left
 
 /** Whether something is struck or still sounds in each bar. */
 function soundingBars(bars: readonly WrittenBar[], notes: readonly WrittenNote[]): boolean[] {
@@ -78,7 +89,7 @@ function piecesOf({ sections, spans }: Form, notes: readonly WrittenNote[]): Pie
   return spans.flatMap((span, index) => {
     const { id, name } = sections[index]!
     const end = span.startTicks + span.lengthTicks
-    const own = notes.filter(({ startTicks }) => startTicks >= span.startTicks && startTicks < end)
+    const own = notes.slice(noteFrom(notes, span.startTicks), noteFrom(notes, end))
     const runs = runsOf(soundingBars(span.bars, own)).flatMap((run) => (run.plays ? inFigures(run) : [run]))
     const played = runs.filter(({ plays }) => plays).length
     return runs.map(({ from, to, plays }): Piece => {
@@ -111,12 +122,16 @@ export function chartPart(
   written: Pick<WrittenPart, 'notes'>,
   form: Form,
 ): { figures: Figure[]; placements: Placement[]; dropped: Dropped[] } {
-  const { notes, dropped: lost } = playable(onePerString(written.notes), part)
+  const { notes: fitting, dropped: lost } = playable(onePerString(written.notes), part)
+  const notes = fitting.toSorted(noteOrder)
   const figures = new Map<string, Figure>()
+  let tooMany = 0
   const placements: Placement[] = []
   const figureFor = (piece: Piece): Figure => {
     const end = piece.from + piece.lengthTicks
-    const own = notes.filter(({ startTicks }) => startTicks >= piece.from && startTicks < end)
+    const all = notes.slice(noteFrom(notes, piece.from), noteFrom(notes, end))
+    const own = all.slice(0, MOST_FIGURE_NOTES)
+    tooMany += all.length - own.length
     const content = contentOf(own, piece.from, part.tuning.openMidi.length)
     const same = JSON.stringify([piece.lengthTicks, piece.meter, content])
     const known = figures.get(same)
@@ -142,7 +157,12 @@ export function chartPart(
       })
     else if (form.rests) placements.push({ ...place, kind: 'rests', lengthTicks: piece.lengthTicks })
   }
-  return { figures: [...figures.values()], placements, dropped: lost }
+  const more = {
+    what: `notes of ${part.name}`,
+    count: tooMany,
+    why: `more than ${MOST_FIGURE_NOTES} in sixteen bars cannot be written`,
+  }
+  return { figures: [...figures.values()], placements, dropped: dropped([...lost, more]) }
 }
 
 /**

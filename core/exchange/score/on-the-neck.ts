@@ -2,11 +2,15 @@
 import { draftPlaces, type OnString } from '../../fretboard/lines/draft-places'
 import { soundingMidi } from '../../document/part-pitch'
 import type { Part } from '../../document/schema'
+import { TICKS_PER_QUARTER } from '../../time/meter'
 
-/** The way of the hand is looked for over so many notes at once: over a long line it would take long. */
-const NOTES_AT_ONCE = 120
 /** Any steady pulse: only order and distance count. */
 const TICKS_PER_SECOND = 20_160
+/** After so long a silence the hand begins anew: what follows lies as it would alone. */
+const PARTING_TICKS = TICKS_PER_QUARTER
+/** A line without a rest is laid in stretches of so many notes, each seen with what comes next. */
+const STRETCH = 160
+const AHEAD = 24
 
 interface Pitched {
   midi: number
@@ -16,18 +20,62 @@ interface Pitched {
   pressed?: boolean
 }
 
-/** Where each note lies; undefined for one that no string reaches. */
+/**
+ * Where each note lies; undefined for one that no string reaches. Phrase by phrase: one that comes back, or
+ * stands alone, lies where it lay.
+ */
 export function placesOnNeck(notes: readonly Pitched[], part: Part): (OnString | undefined)[] {
+  const order = notes
+    .map((note, index) => ({ note, index }))
+    .sort((a, b) => a.note.startTicks - b.note.startTicks || a.note.midi - b.note.midi)
   const places: (OnString | undefined)[] = []
-  for (let from = 0; from < notes.length; from += NOTES_AT_ONCE) {
-    const some = notes.slice(from, from + NOTES_AT_ONCE).map(({ midi, startTicks, lengthTicks }) => ({
-      midi,
-      startSeconds: startTicks / TICKS_PER_SECOND,
-      endSeconds: (startTicks + lengthTicks) / TICKS_PER_SECOND,
-    }))
-    places.push(...draftPlaces(some, part, { tonic: 'C', mode: 'major' }))
-  }
+  const laid = laidInOrder(
+    order.map(({ note }) => note),
+    part,
+  )
+  order.forEach(({ index }, at) => (places[index] = laid[at]))
+  return places
+}
+
+function laidInOrder(notes: readonly Pitched[], part: Part): (OnString | undefined)[] {
+  const known = new Map<string, readonly (OnString | undefined)[]>()
+  const places = phrasesOf(notes).flatMap((phrase) => {
+    const start = phrase[0]?.startTicks ?? 0
+    const key = phrase
+      .map(({ midi, startTicks, lengthTicks }) => `${midi}@${startTicks - start}+${lengthTicks}`)
+      .join()
+    const laid = known.get(key) ?? laidPhrase(phrase, part)
+    known.set(key, laid)
+    return laid
+  })
   return eachOnItsOwn(notes, places, part)
+}
+
+/** Cut where everything has ended for a while. */
+function phrasesOf(notes: readonly Pitched[]): Pitched[][] {
+  const phrases: Pitched[][] = []
+  let ends = Number.NEGATIVE_INFINITY
+  for (const note of notes) {
+    const last = phrases.at(-1)
+    if (last && note.startTicks - ends < PARTING_TICKS) last.push(note)
+    else phrases.push([note])
+    ends = Math.max(ends, note.startTicks + note.lengthTicks)
+  }
+  return phrases
+}
+
+function laidPhrase(phrase: readonly Pitched[], part: Part): (OnString | undefined)[] {
+  const places: (OnString | undefined)[] = []
+  const start = phrase[0]?.startTicks ?? 0
+  for (let from = 0; from < phrase.length; from += STRETCH) {
+    const seen = phrase.slice(from, from + STRETCH + AHEAD).map(({ midi, startTicks, lengthTicks }) => ({
+      midi,
+      startSeconds: (startTicks - start) / TICKS_PER_SECOND,
+      endSeconds: (startTicks - start + lengthTicks) / TICKS_PER_SECOND,
+    }))
+    places.push(...draftPlaces(seen, part, { tonic: 'C', mode: 'major' }).slice(0, STRETCH))
+  }
+  return places
 }
 
 /** Two notes that begin together need two strings: the second goes to another that reaches it, or nowhere. */

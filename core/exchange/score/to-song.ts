@@ -50,15 +50,22 @@ export function songFromScore(score: WrittenScore, facts: SongFacts): Result<Mad
     placements: byId(charted.flatMap(({ placements }) => placements)),
   }
   const read = readSong(song)
-  if (!read.ok) return refuse('score', `This score makes no song: ${read.refusal.message}`)
+  if (!read.ok)
+    return refuse('score', `This score is too much for one song. ${tooMuch(read.refusal.message)}`)
   return ok({ song: read.value, dropped: charted.flatMap(({ dropped: lost }) => lost) })
+}
+
+/** What was too much, in the words of the check, without calling the file damaged. */
+function tooMuch(message: string): string {
+  const said = message.replace(/^The song is damaged: /, '')
+  return `${said.charAt(0).toUpperCase()}${said.slice(1)} Export fewer parts or bars.`
 }
 
 const byId = <T extends { id: string }>(list: readonly T[]): Record<string, T> =>
   Object.fromEntries(list.map((entry) => [entry.id, entry]))
 
 function spansOf(bars: readonly WrittenBar[]): Span[] {
-  const starts = bars.flatMap((bar, index) => (index === 0 || bar.section !== undefined ? [index] : []))
+  const starts = sectionStarts(bars)
   return starts.map((first, index): Span => {
     const own = bars.slice(first, starts[index + 1] ?? bars.length)
     const name = own[0]!.section ?? (starts.length > 1 ? 'Beginning' : 'Whole song')
@@ -67,6 +74,18 @@ function spansOf(bars: readonly WrittenBar[]): Span[] {
   })
 }
 
+/** Where sections begin: at the marks; what is longer than a section can be is cut at its thousandth bars. */
+function sectionStarts(bars: readonly WrittenBar[]): number[] {
+  const starts: number[] = []
+  for (const [index, bar] of bars.entries())
+    if (bar.section !== undefined || index - (starts.at(-1) ?? -MOST_SECTION_BARS) >= MOST_SECTION_BARS)
+      starts.push(index)
+  return starts.slice(0, MOST_SECTIONS)
+}
+const MOST_SECTION_BARS = 1000
+const MOST_SECTIONS = 1000
+
+const MOST_CHORDS = 2000
 /** "Verse 2" is a verse. */
 function kindOf(name: string): SectionKind {
   const words = name.toLowerCase().replaceAll(/[\s_]+/g, '-')
@@ -88,6 +107,7 @@ function sectionOf({ harmony, key }: WrittenScore, span: Span, index: number): S
     ...(other ? { key: own } : {}),
     harmony: harmony
       .filter(({ startTicks }) => startTicks >= span.startTicks && startTicks < end)
+      .slice(0, MOST_CHORDS)
       .map(({ startTicks, lengthTicks, symbol }) => ({
         startTicks: startTicks - span.startTicks,
         lengthTicks: Math.max(1, Math.min(lengthTicks, end - startTicks)),

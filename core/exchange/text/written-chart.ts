@@ -15,7 +15,8 @@ export interface WrittenChart {
   problems: string[]
 }
 
-const AGAIN = /\s*[x×]\s*(\d{1,2})\s*$/i
+/** Of a line whose spaces are single ones. */
+const AGAIN = / ?[x×] ?(\d{1,2})$/i
 const isChord = (word: string): boolean => readChordSymbol(word) !== undefined
 const words = (text: string): string[] => text.split(/\s+/).filter(Boolean)
 /** A line of chords has nothing else but bars, repeats and rests. */
@@ -29,7 +30,7 @@ export function readWrittenChart(text: string): WrittenChart {
   const sections: WrittenSection[] = []
   const problems: string[] = []
   for (const [index, raw] of text.split(/\r?\n/).entries()) {
-    const line = raw.trim()
+    const line = raw.trim().replaceAll(/\s+/g, ' ')
     if (line === '') continue
     const [, heading, rest = ''] = /^([^:|]+):(.*)$/.exec(line) ?? []
     const chords = heading === undefined ? line : rest.trim()

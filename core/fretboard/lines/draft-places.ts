@@ -36,9 +36,9 @@ export function draftPlaces(notes: readonly HeardNote[], part: Part, key: Key): 
     1,
   )
   const places = paths.ok ? paths.value[0]?.places : undefined
+  const placeOf = new Map(reachable.map((note, index) => [note, places?.[index]]))
   return notes.map((note) => {
-    const index = reachable.indexOf(note)
-    const place = index < 0 ? undefined : places?.[index]
+    const place = placeOf.get(note)
     return place ? { string: place.string, fret: place.fret } : lowestPlace(part, note.midi)
   })
 }

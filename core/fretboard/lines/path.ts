@@ -144,9 +144,10 @@ function combinations(group: Group, part: Part, wishes: PathWishes): { string: n
   return lists
 }
 
-function positionsFor(places: readonly { fret: number }[], carried: number): number[] {
+/** Where the index finger may stand for some places; undefined when all are open: where it stood before. */
+function positionsFor(places: readonly { fret: number }[]): number[] | undefined {
   const fretted = places.flatMap((place) => (place.fret ? [place.fret] : []))
-  if (fretted.length === 0) return [carried]
+  if (fretted.length === 0) return undefined
   const low = Math.min(...fretted)
   const high = Math.max(...fretted)
   const from = Math.max(1, high - 3)
@@ -208,6 +209,10 @@ function moveCost(
   }
   return group.slurred ? cost + brokenSlurs(from, group, places) * BROKEN_SLUR : cost
 }
+const isPlace = (
+  a: { string: number; fret: number } | undefined,
+  b: { string: number; fret: number },
+): boolean => a?.string === b.string && a.fret === b.fret
 const allOpen = (places: readonly { fret: number }[]): boolean => places.every((place) => place.fret === 0)
 const brokenSlurs = (
   from: State,
@@ -222,6 +227,22 @@ const brokenSlurs = (
       ),
   ).length
 
+/** For each position of the hand over some places the cheapest way to it. */
+function cheapestMoves(
+  states: readonly State[],
+  group: Group,
+  to: { places: State['places']; positions: number[] | undefined; placesMm: readonly number[] },
+): Map<number, { cost: number; back: State }> {
+  const best = new Map<number, { cost: number; back: State }>()
+  for (const from of states)
+    for (const position of to.positions ?? [from.position]) {
+      const cost = from.cost + moveCost(from, group, to.places, position, to.placesMm)
+      const other = best.get(position)
+      if (!other || cost < other.cost) best.set(position, { cost, back: from })
+    }
+  return best
+}
+
 /** The cheapest path under some wishes; undefined when a note has no place. */
 function search(groups: readonly Group[], part: Part, wishes: PathWishes): State | undefined {
   const hand = wishes.hand ?? USUAL_HAND
@@ -235,13 +256,10 @@ function search(groups: readonly Group[], part: Part, wishes: PathWishes): State
       if (!other || state.cost < other.cost) next.set(key, state)
     }
     for (const places of combinations(group, part, wishes)) {
+      const positions = positionsFor(places)
       if (at === 0) {
-        if (
-          wishes.first &&
-          (places[0]!.string !== wishes.first.string || places[0]!.fret !== wishes.first.fret)
-        )
-          continue
-        for (const position of positionsFor(places, 1))
+        if (wishes.first && !isPlace(places[0], wishes.first)) continue
+        for (const position of positions ?? [1])
           offer({
             places,
             position,
@@ -250,13 +268,7 @@ function search(groups: readonly Group[], part: Part, wishes: PathWishes): State
           })
         continue
       }
-      const best = new Map<number, { cost: number; back: State }>()
-      for (const from of states)
-        for (const position of positionsFor(places, from.position)) {
-          const cost = from.cost + moveCost(from, group, places, position, placesMm)
-          const other = best.get(position)
-          if (!other || cost < other.cost) best.set(position, { cost, back: from })
-        }
+      const best = cheapestMoves(states, group, { places, positions, placesMm })
       for (const [position, { cost, back }] of best) {
         offer({ places, position, cost: cost + holdCost(group, places, position, placesMm, hand), back })
       }
@@ -275,7 +287,8 @@ function search(groups: readonly Group[], part: Part, wishes: PathWishes): State
 
 function readPath(groups: readonly Group[], end: State, part: Part, count: number): LinePath {
   const chain: State[] = []
-  for (let state: State | undefined = end; state; state = state.back) chain.unshift(state)
+  for (let state: State | undefined = end; state; state = state.back) chain.push(state)
+  chain.reverse()
   const places: Place[] = Array.from({ length: count }, () => ({ string: 1, fret: 0, finger: undefined }))
   const path: LinePath = {
     places,

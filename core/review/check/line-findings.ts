@@ -132,11 +132,9 @@ function clashFindings(song: Song, names: Names): Finding[] {
       skippedFrom = note
       break
     }
-    for (let index = from; index < to; index++) {
-      const other = notes[index]!
+    for (const other of notes.slice(from, to))
       if (isClash(other, note) && (isForeign(song, note) || isForeign(song, other)))
         clashes.push({ note, other })
-    }
   }
   const pairs = group(
     clashes,
@@ -168,11 +166,12 @@ const MOST_COMPARED = 20_000_000
 /** What the check left out, and where. */
 function notCompared(song: Song, { play, startTicks }: SongNote): Finding {
   const { sectionId, startTicks: inSection } = play.placement
-  const section = song.sections[sectionId]!
+  const section = song.sections[sectionId]
   const tick = Math.max(0, startTicks - play.startTicks + inSection)
+  const where = section ? `${section.name}, ${sectionWords(section, tick)},` : 'there'
   return finding(
     ['not checked', 'missing'],
-    `From ${section.name}, ${sectionWords(section, tick)}, on too many notes sound at once to compare ` +
+    `From ${where} on too many notes sound at once to compare ` +
       'every pair: whether parts clash there is not checked.',
     { sectionId, startTicks: tick },
   )
