@@ -3,7 +3,17 @@ import { useSong } from '~/stores/song'
 import { saveSongFile } from '~/composables/songFiles'
 
 const song = useSong()
+const route = useRoute()
 const text = computed(() => song.notice?.text)
+/** What is not stored can be saved as a file. */
+const atRisk = computed(() => song.notice?.kind === 'storage' || song.notice?.kind === 'removed')
+// What was said of a page is not said of the next one.
+watch(
+  () => route.path,
+  () => {
+    if (!atRisk.value) song.notice = undefined
+  },
+)
 </script>
 
 <template>
@@ -18,9 +28,7 @@ const text = computed(() => song.notice?.text)
   >
     {{ text }}
     <template #actions>
-      <ActButton v-if="song.notice?.kind !== 'refusal'" @click="saveSongFile(false)">
-        Save the song as a file
-      </ActButton>
+      <ActButton v-if="atRisk" @click="saveSongFile(false)"> Save the song as a file </ActButton>
       <ActButton v-if="song.notice?.kind === 'storage'" @click="song.retrySave()">Try again</ActButton>
       <ActButton v-if="song.notice?.kind === 'removed'" @click="song.putBack()">
         Put it back on the shelf

@@ -16,7 +16,8 @@ const WINDOW = randomId()
 
 export interface Notice {
   text: string
-  kind: 'refusal' | 'storage' | 'removed'
+  /** `done` says what came of something, and leaves with the page. */
+  kind: 'refusal' | 'done' | 'storage' | 'removed'
 }
 export interface Trouble {
   message: string

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { acceptArgs, openSuggestions, proposed, type SuggestionKind } from '#core/review/heard'
+import { acceptArgs, openSuggestions, proposed, type SuggestionKind, tuningTaken } from '#core/review/heard'
 import { ANALYSIS_VERSION, analysisSchema, type Analysis, type Given } from '#core/listen/analysis'
 import { withInside } from '#core/listen/inside'
 import { database } from '#platform/database'
@@ -222,7 +222,10 @@ export const useHearing = defineStore('hearing', () => {
         }
       return false
     }
-    return store.run('acceptHeard', acceptArgs(store.song, whole.value, kinds, only))
+    const told = kinds.includes('tuning') ? tuningTaken(store.song, whole.value) : ''
+    const done = store.run('acceptHeard', acceptArgs(store.song, whole.value, kinds, only))
+    if (done && told) store.notice = { text: told, kind: 'done' }
+    return done
   }
   const acceptAll = (): boolean => accept(suggestions.value.map((suggestion) => suggestion.kind))
 

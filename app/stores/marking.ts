@@ -58,7 +58,17 @@ export const useMarking = defineStore('marking', () => {
       const made = store.run('setSpot', { spot: { id, place, text: '', done: false, kind, ...landmark } })
       return made ? `spot/${id}` : undefined
     })
-  return { offers, marked, doubt, spot }
+  /** What is said of the place that was marked last; nothing said leaves it as it is. */
+  function say(words: string): void {
+    const [table, id = ''] = marked.value?.key.split('/') ?? []
+    const text = words.trim().slice(0, 2000)
+    if (!text || !store.song) return
+    const { [id]: asked } = store.song.doubts
+    const { [id]: noted } = store.song.spots
+    if (table === 'doubt' && asked) store.run('setDoubt', { doubt: { ...asked, question: text } })
+    else if (table === 'spot' && noted) store.run('setSpot', { spot: { ...noted, text } })
+  }
+  return { offers, marked, doubt, spot, say }
 })
 
 /** A page says which place is meant while it is open. */

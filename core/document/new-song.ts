@@ -28,6 +28,22 @@ export function newSong(facts: { id: string; title: string; artist: string }): S
   }
 }
 
+/**
+ * The tuning of a part that joins the band: as the band is tuned, else shifted as its first part is, else as
+ * the instrument comes.
+ */
+export function tuningForNewPart(song: Song, kind: InstrumentKind): Part['tuning'] | undefined {
+  const first = song.parts[song.partOrder[0] ?? '']
+  const { shapeOffset, dropped } = song.bandTuning ?? {
+    shapeOffset: first?.tuning.shapeOffset ?? 0,
+    dropped: false,
+  }
+  const shifted = tuningsFor(kind).filter((tuning) => tuning.shapeOffset === shapeOffset)
+  return (
+    shifted.find(({ name }) => name.startsWith('Dropped') === dropped) ?? shifted[0] ?? tuningsFor(kind)[0]
+  )
+}
+
 /** A part with what its instrument usually has. */
 export function newPart(facts: {
   id: string

@@ -22,6 +22,7 @@ const FIELDS = [
   'referenceHz',
   'meter',
   'feel',
+  'bandTuning',
   'rights',
   'sourceOrder',
   'sectionOrder',

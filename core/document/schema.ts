@@ -5,7 +5,7 @@ import { z } from 'zod'
 import { feelSchema, id, keySchema, longText, meterSchema, shortText } from './schema/scalars'
 import type { barSchema } from './schema/form'
 import { sectionSchema, sourceSchema } from './schema/form'
-import { partSchema } from './schema/band'
+import { bandTuningSchema, partSchema } from './schema/band'
 import type {
   accentLineSchema,
   articulationSchema,
@@ -33,7 +33,7 @@ export * from './schema/chart'
 export * from './schema/places'
 export * from './schema/rig'
 
-export const SCHEMA_VERSION = 6
+export const SCHEMA_VERSION = 7
 
 export const songSchema = z.strictObject({
   schemaVersion: z.literal(SCHEMA_VERSION),
@@ -47,6 +47,8 @@ export const songSchema = z.strictObject({
   referenceHz: z.number().min(390).max(470),
   meter: meterSchema,
   feel: feelSchema,
+  /** How the whole band is tuned, as it was heard or said: a part that joins is tuned alike. */
+  bandTuning: bandTuningSchema.optional(),
   rights: longText.optional(),
   sources: z.record(id, sourceSchema),
   sourceOrder: z.array(id).max(50),

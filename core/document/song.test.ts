@@ -4,6 +4,7 @@ import { must } from '../result'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
 import { allBars, sectionPlaces, sectionTicks, songTimeMap } from './form'
 import { redo, record, startHistory, undo } from './history'
+import { MOST_FIGURE_TICKS } from '../time/meter'
 import { readSong } from './migrations'
 import { newPart, newSong } from './new-song'
 import { applyPatch, invertPatch } from './patch'
@@ -20,6 +21,7 @@ import keptV2 from './migrations/kept/v2.json'
 import keptV3 from './migrations/kept/v3.json'
 import keptV4 from './migrations/kept/v4.json'
 import keptV5 from './migrations/kept/v5.json'
+import keptV6 from './migrations/kept/v6.json'
 
 const run = <Name extends TransactionName>(song: Song, name: Name, args: ArgsOf<Name>): Song =>
   must(transact(song, name, args)).song
@@ -435,6 +437,12 @@ describe('old and foreign files', () => {
   })
   it('brings the kept file of version 5 up to date without changing a thing', () =>
     expect(must(readSong(keptV5))).toEqual({ ...keptV5, schemaVersion: SCHEMA_VERSION }))
+  it('cuts in the kept file of version 6 what lasts longer than any figure, and nothing else', () => {
+    const song = must(readSong(keptV6))
+    const [note] = song.figures.f!.content.notes
+    expect(note!.lengthTicks).toBe(MOST_FIGURE_TICKS)
+    expect({ ...song, figures: {} }).toEqual({ ...keptV6, figures: {}, schemaVersion: SCHEMA_VERSION })
+  })
   it('refuses newer, foreign and inconsistent data with a reason', () => {
     expect(readSong({ schemaVersion: 99 })).toMatchObject({ ok: false, refusal: { code: 'newer' } })
     expect(readSong('hello')).toMatchObject({ ok: false, refusal: { code: 'not-a-song' } })

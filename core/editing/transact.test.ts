@@ -149,8 +149,11 @@ describe('placements', () => {
     const before = placed(placed(smallSong(), { passes: 4 }), { sectionId: 'intro', passes: 4 }, 'i')
     const { song, consequences } = apply(before, 'moveSectionStart', { sectionId: 'verse', byBars: -2 })
     expect(song.placements.i).toMatchObject({ passes: 3 })
-    expect(song.placements.p).toMatchObject({ passes: 4 })
-    expect(consequences).toEqual(['1 pass that no longer fit (Whole song)'])
+    // The last pass of the intro sounds where it did: it is the verse's now.
+    const verse = Object.values(song.placements).filter(({ sectionId }) => sectionId === 'verse')
+    expect(verse.map(({ startTicks }) => startTicks / BAR).sort()).toEqual([0, 2])
+    expect(song.placements.p).toMatchObject({ passes: 4, startTicks: 2 * BAR })
+    expect(consequences).toEqual([])
   })
   it('are divided where a section is split, and sound where they sounded', () => {
     const { song, consequences } = apply(

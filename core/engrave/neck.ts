@@ -25,7 +25,8 @@ export const degreeDots = (places: readonly NeckPlace[]): NeckDot[] =>
     label: degree === '1' ? 'R' : pretty(degree),
     role: degree === '1' ? 'action' : 'quiet',
   }))
-const INLAYS = [3, 5, 7, 9, 15, 17, 19, 21]
+/** On the wood, counted from the nut: a capo does not move them. */
+const INLAYS = [3, 5, 7, 9, 15, 17, 19, 21, 27, 29, 31, 33]
 
 interface NeckInput {
   strings: number
@@ -58,13 +59,14 @@ function measureNeck({ strings, frets, width }: NeckInput): NeckMeasures {
 const middleOf = ({ fretXs }: NeckMeasures, fret: number): number => (fretXs[fret - 1]! + fretXs[fret]!) / 2
 
 /** A fret: its wire, its number, its inlay. */
-function fretShapes(measures: NeckMeasures, fret: number): Primitive[] {
+function fretShapes(measures: NeckMeasures, fret: number, capo: number): Primitive[] {
   const { fretXs, bottom } = measures
   const x = middleOf(measures, fret)
   const height = bottom - TOP
   const octave = [TOP + height * 0.3, TOP + height * 0.7]
-  const single = INLAYS.includes(fret) ? [TOP + height / 2] : []
-  const inlays = fret % 12 === 0 ? octave : single
+  const fromNut = fret + capo
+  const single = INLAYS.includes(fromNut) ? [TOP + height / 2] : []
+  const inlays = fromNut % 12 === 0 ? octave : single
   return [
     ...inlays.map((y): Primitive => ({ kind: 'circle', x, y, radius: 5, fill: 'rule' })),
     line(fretXs[fret]!, TOP, fretXs[fret]!, bottom, 1.6, 'quiet'),
@@ -109,7 +111,7 @@ export function engraveNeck(input: NeckInput): NeckDrawing {
   const width = fretXs.at(-1)! - LEFT
   const primitives: Primitive[] = [
     { kind: 'rect', x: LEFT, y: TOP, width, height: bottom - TOP, fill: 'wood' },
-    ...frets.flatMap((fret) => fretShapes(measures, fret)),
+    ...frets.flatMap((fret) => fretShapes(measures, fret, input.capo)),
     line(LEFT, TOP, LEFT, bottom, 5, 'quiet'),
     ...stringShapes(input, measures),
     ...capoShapes(input.capo, bottom),

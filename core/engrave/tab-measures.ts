@@ -14,10 +14,13 @@ export interface TabMetrics {
   hairline: number
   /** Leave out rows that have nothing to show. */
   compact: boolean
+  /** Keep the rows of marks and of the hand also while nothing stands in them: the first mark moves nothing. */
+  steady?: boolean
   /** Say how long everything sounds, in a row under the strings. */
   values?: boolean
 }
 export const BENCH_METRICS: TabMetrics = {
+  steady: true,
   stringGap: 22,
   fretSize: 15,
   smallSize: 12.5,
@@ -60,6 +63,7 @@ export const BESIDE_METRICS: TabMetrics = {
   gripRow: 24,
   outlineRow: 0,
   compact: true,
+  steady: false,
 }
 export const SHEET_METRICS: TabMetrics = {
   stringGap: 2.5,
@@ -124,15 +128,21 @@ export const xToTick = (system: TabSystem, x: number): number =>
   system.startTicks +
   ((x - system.left) / (system.right - system.left)) * (system.endTicks - system.startTicks)
 
-/** The row of a system nearest to a height: a string by its number, the grips, the hand. */
-export function rowAt(system: TabSystem, y: number): number | 'grips' | 'hand' {
-  const rows: [row: number | 'grips' | 'hand', distance: number][] = [
-    ['grips', Math.abs(system.gripY - 4 - y)],
-    ...system.stringYs.map((stringY, index): [number, number] => [index + 1, Math.abs(stringY - y)]),
-    ['hand', Math.abs(system.handY - 4 - y)],
-  ]
-  return rows.reduce((best, next) => (next[1] < best[1] ? next : best))[0]
+/**
+ * The row of a system at a height: a string by its number with all of its digits, the grips over the strings,
+ * the hand under them.
+ */
+export function rowAt({ stringYs }: TabSystem, y: number): number | 'grips' | 'hand' {
+  const [first = 0, second = first + 1] = stringYs
+  const gap = second - first
+  const string = Math.round((y - first) / gap)
+  // Between two strings a digit belongs to the nearer one; outside it still has its whole height.
+  if (y < first - DIGIT_SHARE * gap) return 'grips'
+  if (y > first + (stringYs.length - 1 + DIGIT_SHARE) * gap) return 'hand'
+  return Math.max(0, Math.min(stringYs.length - 1, string)) + 1
 }
+/** Half the height of a digit, as a share of the distance of two strings, with a little air. */
+const DIGIT_SHARE = 0.6
 
 /**
  * Notes sit a little after their step's left edge, so that the bar line does not strike through the first

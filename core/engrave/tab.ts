@@ -16,12 +16,13 @@ import { strokes } from './tab-strokes'
 /** Which rows there is something to show in. */
 function rowsShown({ content, metrics }: TabInput): Record<'grips' | 'muting' | 'hand' | 'accents', boolean> {
   const always = !metrics.compact
+  const steady = always || Boolean(metrics.steady)
   const dead = content.strokes.some((stroke) => stroke.dead)
   return {
     grips: always || content.grips.length > 0,
-    muting: always || dead || muteRuns(content).length > 0 || content.mutes.length > 0,
-    hand: always || content.strokes.length > 0 || content.notes.some((note) => note.accent || note.pick),
-    accents: content.strokes.some((stroke) => stroke.accent) || content.notes.some((note) => note.accent),
+    muting: steady || dead || muteRuns(content).length > 0 || content.mutes.length > 0,
+    hand: steady || content.strokes.length > 0 || content.notes.some((note) => note.accent || note.pick),
+    accents: Boolean(metrics.steady) || content.strokes.some((stroke) => stroke.accent) || content.notes.some((note) => note.accent),
   }
 }
 
@@ -79,7 +80,8 @@ export function engraveTab(input: TabInput): Tab {
       left: metrics.left,
       right: metrics.left + (room * held) / perSystem,
     }
-    const system: TabSystem = { ...rowsOf(top, wordLevels(span, input), input), ...span }
+    const levels = Math.max(metrics.steady ? 1 : 0, wordLevels(span, input))
+    const system: TabSystem = { ...rowsOf(top, levels, input), ...span }
     systems.push(system)
     top = system.bottom + metrics.rowGap * 0.5
   }

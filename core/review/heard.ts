@@ -14,7 +14,7 @@ import { tuningsFor } from '../instrument/tunings'
 import { transposeSymbol } from '../music/chord-name'
 import { keyName } from '../music/pitch'
 import { mainSource, orderedParts, orderedSections, sectionPlaces } from '../document/form'
-import type { Section, Song } from '../document/schema'
+import type { Part, Section, Song } from '../document/schema'
 import { transact } from '../editing/transact'
 import type { ArgsOf } from '../document/transactions'
 import { clock } from '../time/beat-grid'
@@ -67,6 +67,30 @@ function retuned(
     return tuning ? [{ partId: part.id, tuning }] : []
   })
 }
+/** How the band is tuned by the recording; undefined where it does not say. */
+function bandTuning(analysis: Analysis): Song['bandTuning'] {
+  const meaning = analysis.tuningMeans?.[0]
+  return meaning && meaning.share >= 0.4
+    ? { shapeOffset: meaning.semitones, dropped: meaning.drop !== 0 }
+    : undefined
+}
+
+/** What taking over the tuning changes in the band, and what it leaves: a sentence or two. */
+export function tuningTaken(song: Song, analysis: Analysis): string {
+  const changed = new Map(retuned(song, analysis).map(({ partId, tuning }) => [partId, tuning.name]))
+  const [tuned, left] = [true, false].map((is) =>
+    orderedParts(song).filter(({ id }) => changed.has(id) === is),
+  ) as [Part[], Part[]]
+  const names = (parts: readonly Part[]): string => list(parts.map(({ name }) => name))
+  const said = [
+    ...tuned.map(({ id, name }) => `${name} is tuned to ${changed.get(id) ?? ''}.`),
+    ...(left.length
+      ? [`${names(left)} ${left.length === 1 ? 'stays' : 'stay'} as set: change it in Set up if it is meant.`]
+      : []),
+  ]
+  return said.length ? said.join(' ') : 'Every part you add from now on is tuned so.'
+}
+
 export const tuningWords = (analysis: Analysis): string | undefined =>
   analysis.tuningCents === undefined
     ? undefined
@@ -181,13 +205,13 @@ function takeBars(song: Song, analysis: Analysis): Taken {
       beats: laid.beats.map((beat) => ({ ...beat })),
       endSeconds: Math.max(laid.endSeconds, (laid.beats.at(-1)?.seconds ?? 0) + 0.05),
       what: 'the bars heard',
-      newSectionId: 'heard-bars',
+      newSectionId: freshIds(song, 'heard-bars')(),
     },
     ...(analysis.meter ? { meter: analysis.meter } : {}),
   }
 }
-function takeSections(analysis: Analysis, only: OnlySection): Taken {
-  const sections = heardSections(analysis, only)
+function takeSections(song: Song, analysis: Analysis, only: OnlySection): Taken {
+  const sections = heardSections(song, analysis, only)
   const said = only ? `the section at ${clock(only.startSeconds)}` : plural(sections.length, 'section')
   return { sections, said }
 }
@@ -225,16 +249,24 @@ export function acceptArgs(
     (open.has(kind) || (only !== undefined && (kind === 'sections' || kind === 'chords')))
   const onBars = kinds.includes('bars') || want('sections') || want('chords')
   const { swing } = song.feel
+  const band = bandTuning(analysis)
   const taken: (Taken | undefined)[] = [
     open.has('bars') && onBars ? takeBars(song, analysis) : undefined,
-    want('sections') ? takeSections(analysis, only) : undefined,
+    want('sections') ? takeSections(song, analysis, only) : undefined,
     want('chords') ? takeChords(song, analysis, only) : undefined,
     want('key') && analysis.key ? { key: analysis.key, said: keyName(analysis.key) } : undefined,
     want('feel')
       ? { feel: { ...song.feel, swing: { ...swing, ratio: swingOf(analysis) } }, said: 'swing' }
       : undefined,
     want('tuning') && analysis.tuningCents !== undefined
-      ? { tuning: { offsetCents: analysis.tuningCents, parts: retuned(song, analysis) }, said: 'tuning' }
+      ? {
+          tuning: {
+            offsetCents: analysis.tuningCents,
+            parts: retuned(song, analysis),
+            ...(band ? { band } : {}),
+          },
+          said: 'tuning',
+        }
       : undefined,
   ]
   const parts = taken.flatMap((one) => one ?? [])
@@ -242,15 +274,27 @@ export function acceptArgs(
   return parts.reduce<HeardArgs>((args, { said: _said, ...part }) => ({ ...args, ...part }), { words })
 }
 
+/** Ids of sections that are not there yet, a new one each time. */
+function freshIds(song: Song, prefix: string): () => string {
+  let number = 0
+  return () => {
+    let id = `${prefix}-${number++}`
+    while (Object.hasOwn(song.sections, id)) id = `${prefix}-${number++}`
+    return id
+  }
+}
+
 function heardSections(
+  song: Song,
   analysis: Analysis,
   only: { startSeconds: number } | undefined,
 ): NonNullable<HeardArgs['sections']> {
   const sections = analysis.sections ?? []
+  const newId = freshIds(song, 'heard')
   const names = nameSections(sections)
   const all = sections.map((section, index) => ({
     startSeconds: section.start,
-    id: `heard-${index}`,
+    id: newId(),
     name: names[index]!.name,
     kind: names[index]!.kind,
     ...(index === 0 ? { opens: true } : {}),
@@ -273,7 +317,7 @@ function heardSections(
           ? [
               {
                 startSeconds: next.startSeconds,
-                id: `heard-rest-${at + 1}`,
+                id: newId(),
                 name: 'Whole song',
                 kind: 'other' as const,
               },

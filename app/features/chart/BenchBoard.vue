@@ -41,10 +41,7 @@ const shownFigure = computed<Figure>(() => {
   const bars = Math.ceil(Math.max(0, ...ends) / bar)
   return bars * bar > props.figure.lengthTicks ? { ...props.figure, lengthTicks: bars * bar } : props.figure
 })
-const metrics = computed(() => {
-  const fitting = benchMetrics(shownFigure.value, width.value)
-  return row.value === 'hand' ? { ...fitting, compact: false } : fitting
-})
+const metrics = computed(() => benchMetrics(shownFigure.value, width.value))
 const drawing = computed(() => {
   const player = part.value
   if (!player || width.value < 200) return undefined
@@ -101,6 +98,20 @@ const cursorBox = computed(() => {
     height: 22,
   }
 })
+/** Whatever edits is seen: the cursor stays clear of what lies over the bench. */
+const cursor = ref<HTMLElement>()
+const CLEAR_PX = 24
+watch(
+  () => [cursorBox.value?.y, tick.value, props.figure.id],
+  async () => {
+    await nextTick()
+    const element = cursor.value
+    const over = board.value?.closest('.bench')?.querySelector('.hands')
+    if (!element) return
+    element.style.scrollMarginBottom = `${(over?.clientHeight ?? 0) + CLEAR_PX}px`
+    element.scrollIntoView({ block: 'nearest' })
+  },
+)
 function pointTo(event: MouseEvent): void {
   if (!drawing.value || !board.value) return
   const box = board.value.getBoundingClientRect()
@@ -168,7 +179,9 @@ defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
       </svg>
       <div
         v-if="cursorBox"
+        ref="cursor"
         class="cursor"
+        data-test="cursor"
         :style="{
           transform: `translate(${cursorBox.x}px, ${cursorBox.y}px)`,
           width: `${cursorBox.width}px`,
@@ -228,6 +241,7 @@ defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
   pointer-events: none;
   left: 0;
   top: 0;
+  scroll-margin-top: 90px;
 }
 .playhead {
   position: absolute;

@@ -78,7 +78,7 @@ const neck = computed(() =>
   part.value
     ? engraveNeck({
         strings: props.bench.strings.value,
-        frets: Math.min(part.value.instrument.fretCount - part.value.instrument.capo, 17),
+        frets: part.value.instrument.fretCount - part.value.instrument.capo,
         capo: part.value.instrument.capo,
         width: width.value,
         dots: dots.value,

@@ -15,6 +15,14 @@ export function useBenchCursor(figure: Ref<Figure | undefined>) {
 
   const part = computed(() => (figure.value ? store.song?.parts[figure.value.partId] : undefined))
   const strings = computed(() => part.value?.tuning.openMidi.length ?? 6)
+  // The lowest string there is, on a bass as on a guitar.
+  watch(
+    strings,
+    (count) => {
+      if (typeof row.value === 'number' && row.value > count) row.value = count
+    },
+    { immediate: true },
+  )
   const step = computed(() =>
     figure.value ? stepTicks(figure.value.meter, figure.value.feel.subdivision) : 5040,
   )

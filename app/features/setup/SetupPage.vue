@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { tuningsFor } from '#core/instrument/tunings'
 import type { InstrumentKind } from '#core/instrument/instruments'
-import { newPart } from '#core/document/new-song'
+import { newPart, tuningForNewPart } from '#core/document/new-song'
 import { randomId } from '#platform/files'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useHearing } from '~/stores/hearing'
@@ -21,15 +20,16 @@ function addPart(): void {
   const guitars = store.parts.filter((part) => part.role !== 'bass').length
   const wantsBass = guitars > 0 && !store.parts.some((part) => part.role === 'bass')
   const kind: InstrumentKind = wantsBass ? 'bass-4' : 'guitar-6'
-  // A band tunes together: a new part takes the shift of the first.
-  const shift = store.parts[0]?.tuning.shapeOffset ?? 0
-  const tuning =
-    tuningsFor(kind).find((entry) => entry.shapeOffset === shift && !entry.name.startsWith('Dropped')) ??
-    tuningsFor(kind)[0]!
+  const tuning = store.song && tuningForNewPart(store.song, kind)
   const id = randomId()
   if (
     store.run('addPart', {
-      part: newPart({ id, name: wantsBass ? 'Bass' : `Guitar ${guitars + 1}`, kind, tuning }),
+      part: newPart({
+        id,
+        name: wantsBass ? 'Bass' : `Guitar ${guitars + 1}`,
+        kind,
+        ...(tuning ? { tuning } : {}),
+      }),
     })
   )
     chosenId.value = id

@@ -2,6 +2,7 @@
 // + 1 and has a kept old file in ./kept that the tests run through the whole chain. Never edit a kept file
 // or a shipped step.
 import { ok, refuse, type Result } from '../../result'
+import { FARTHEST_TICKS, MOST_FIGURE_TICKS } from '../../time/meter'
 import { songProblem } from '../invariants'
 import { issueWords } from '../issue-words'
 import { SCHEMA_VERSION, songSchema, type Song } from '../schema'
@@ -44,6 +45,25 @@ const steps: Record<number, (old: Plain) => Plain> = {
   4: (old) => ({ ...old, schemaVersion: 5, parts: mapTable(old.parts, withRig) }),
   // Version 5 knew no slid strokes, no scrapes and no accents of the band.
   5: (old) => ({ ...old, schemaVersion: 6 }),
+  // Version 6 did not know how the band is tuned, and let anything last longer than the longest song.
+  6: (old) => ({ ...(withinBounds(old) as Plain), schemaVersion: 7 }),
+}
+
+/** What was charted in a figure, whose events last no longer than the longest figure. */
+const CONTENT = new Set(['grips', 'strokes', 'notes', 'mutes'])
+
+/** The same data with every length and place cut to what can be played. */
+function withinBounds(data: unknown, most = FARTHEST_TICKS): unknown {
+  if (Array.isArray(data)) return data.map((entry) => withinBounds(entry, most))
+  if (!isPlain(data)) return data
+  const cut = (name: string, value: unknown): unknown => {
+    if (typeof value === 'number' && name.endsWith('Ticks')) {
+      const longest = name === 'lengthTicks' ? most : FARTHEST_TICKS
+      return Math.max(-longest, Math.min(longest, value))
+    }
+    return withinBounds(value, CONTENT.has(name) ? MOST_FIGURE_TICKS : most)
+  }
+  return Object.fromEntries(Object.entries(data).map(([name, value]) => [name, cut(name, value)]))
 }
 
 /** A part's tone note as the first effects of its rig. */

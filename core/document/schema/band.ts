@@ -9,6 +9,8 @@ export const tuningSchema = z.strictObject({
   openMidi: z.array(midi).min(4).max(12),
   shapeOffset: z.int().min(-12).max(12),
 })
+/** A tuning without its strings: each instrument has its own of that name. */
+export const bandTuningSchema = tuningSchema.pick({ shapeOffset: true }).extend({ dropped: z.boolean() })
 export const SOUNDS = ['steel', 'clean', 'driven', 'distorted', 'finger bass', 'pick bass'] as const
 const derivationSchema = z.strictObject({
   partId: id,

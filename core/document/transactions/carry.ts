@@ -112,7 +112,7 @@ export interface Border {
   cut: number
 }
 
-/** Two neighbours with another border. Chords, doubts and spots stay where they sound. */
+/** Two neighbours with another border. Everything that was set stays where it sounds. */
 export function withBorderAt(song: Song, { before, section, bars, cut }: Border): Song {
   const first: Section = { ...before, bars: bars.slice(0, cut) }
   const second: Section = { ...section, bars: bars.slice(cut) }
@@ -125,20 +125,32 @@ export function withBorderAt(song: Song, { before, section, bars, cut }: Border)
   second.harmony = chords
     .filter((chord) => chord.startTicks >= start)
     .map((chord) => ({ ...chord, startTicks: chord.startTicks - start }))
-  const places = <T extends Doubt | Spot>(table: Record<string, T>): Record<string, T> => {
-    const all = {
+  const bordered = { ...song, sections: { ...song.sections, [before.id]: first, [section.id]: second } }
+  // All of it counted from the first of the two, then what begins behind the border from there.
+  const counted = {
+    ...bordered,
+    ...carry(bordered, {
       from: section.id,
       fromTicks: Number.NEGATIVE_INFINITY,
       to: before.id,
       offsetTicks: oldStart,
-    }
-    const back = { from: before.id, fromTicks: start, to: section.id, offsetTicks: -start }
-    return carryPlaces(carryPlaces(table, all), back)
+    }),
   }
-  return {
-    ...song,
-    sections: { ...song.sections, [before.id]: first, [section.id]: second },
-    doubts: places(song.doubts),
-    spots: places(song.spots),
+  const carried = carry(counted, { from: before.id, fromTicks: start, to: section.id, offsetTicks: -start })
+  return { ...counted, ...carried, placements: withPickupsBack(song, carried.placements, section.id, start) }
+}
+
+/** What led into the second section before still does, wherever the border went. */
+function withPickupsBack(
+  song: Song,
+  placements: Song['placements'],
+  sectionId: string,
+  start: number,
+): Song['placements'] {
+  const back = (placement: Placement): Placement => {
+    const was = Object.hasOwn(song.placements, placement.id) ? song.placements[placement.id] : undefined
+    const ledIn = was?.sectionId === sectionId && was.startTicks < 0 && placement.sectionId !== sectionId
+    return ledIn ? { ...placement, sectionId, startTicks: placement.startTicks - start } : placement
   }
+  return Object.fromEntries(Object.entries(placements).map(([id, placement]) => [id, back(placement)]))
 }

@@ -110,7 +110,7 @@ export const mergeSection = define(
 
 /**
  * Moves the start of a section by bars, giving them to or taking them from the section before, or by beats:
- * then it begins before its first bar, with a lead-in. Its charting moves with its first bar.
+ * then it begins before its first bar, with a lead-in. What is charted around it stays where it sounds.
  */
 export const moveSectionStart = define(
   z.strictObject({ sectionId: id, byBars: z.int(), byBeats: z.int().optional() }),

@@ -8,7 +8,15 @@ import { secondsToTicks } from '../../time/beat-grid'
 import { beatTicks, isCompound } from '../../time/meter'
 import { barStarts, isUnnamed, mainSource, sectionPlaces, songTimeMap } from '../form'
 import { withoutChords } from '../harmony'
-import { idSchema, SECTION_KINDS, songSchema, tuningSchema, type Section, type Song } from '../schema'
+import {
+  bandTuningSchema,
+  idSchema,
+  SECTION_KINDS,
+  songSchema,
+  tuningSchema,
+  type Section,
+  type Song,
+} from '../schema'
 import { retunePart } from './band'
 import { splitSection } from './form'
 import { beatsArgs } from './beats-args'
@@ -46,6 +54,7 @@ export const acceptHeard = define(
       .strictObject({
         offsetCents: z.number().min(-100).max(100),
         parts: z.array(z.strictObject({ partId: idSchema, tuning: tuningSchema })).max(40),
+        band: bandTuningSchema.optional(),
       })
       .optional(),
     words: z.string().max(120),
@@ -76,6 +85,8 @@ export const acceptHeard = define(
           ...next,
           sources: withEntity(next.sources, source.id, { ...source, offsetCents: args.tuning.offsetCents }),
         }
+      const { band } = args.tuning
+      if (band) next = { ...next, bandTuning: band }
       for (const part of args.tuning.parts) {
         const done = step(retunePart.apply(next, part))
         if (!done.ok) return done
