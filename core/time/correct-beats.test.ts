@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { countIn, doublePulse, halvePulse, holdOnes, markFree, shiftOnes } from './correct-beats'
-import { barsFromBeats, type FlatBeat } from './flat-beats'
+import { countIn, doublePulse, halvePulse, holdOnes, isOne, markFree, shiftOnes } from './correct-beats'
+import { barsFromBeats, beatsFromGrid, insertBeat, type FlatBeat } from './flat-beats'
 import { meterName, type Meter } from './meter'
 import { applyTaps, countTaps } from './tapped-beats'
 
@@ -122,5 +122,24 @@ describe('a stretch', () => {
   })
   it('found anew still begins a bar where sections begin', () => {
     expect(sizes(holdOnes(bars(4, 4, 4), [0, 3], four))).toEqual([4, 2, 2, 4])
+  })
+})
+
+describe('a beat put before the first', () => {
+  const four = { beats: 4, unit: 4 } as const
+  const counted = Array.from({ length: 12 }, (_, index) =>
+    index % 4 === 0
+      ? { seconds: 1 + index / 2, one: true, meter: four }
+      : { seconds: 1 + index / 2, one: false },
+  )
+  const before = insertBeat(counted, 0.5)
+  it('is a pickup until it is said to be the one, and the count shifts with it', () => {
+    // Laid out and read again, as the page has it.
+    const laid = barsFromBeats(before, 7, four)
+    const flat = beatsFromGrid(laid.bars, laid.grid)
+    expect(isOne(flat, 0)).toBe(false)
+    const shifted = shiftOnes(flat, 0, false)
+    expect(shifted.flatMap(({ one, seconds }) => (one ? [seconds] : []))).toEqual([0.5, 2.5, 4.5, 6.5])
+    expect(isOne(shifted, 0)).toBe(true)
   })
 })

@@ -74,13 +74,30 @@ function runAround(bars: readonly Bar[], at: number): { first: number; last: num
   return { first, last }
 }
 
+/** Whether the pulse begins with a bar that is cut short: its first beat need not be a one. */
+function beginsCut(bars: readonly Bar[], at: number): boolean {
+  const [own, next, before] = [bars[at], bars[at + 1], bars[at - 1]]
+  return Boolean(
+    own && next && !own.free && !next.free && (!before || before.free) && sizeOf(own) < sizeOf(next),
+  )
+}
+
+/** Whether a beat is the one of a bar, and not only the first of a pulse that begins in the middle of one. */
+export function isOne(beats: readonly FlatBeat[], index: number): boolean {
+  const bars = barsOn(beats)
+  const at = bars.findIndex((bar) => bar.from === index)
+  return Boolean(beats[index]?.one) && !beginsCut(bars, at)
+}
+
 /**
  * The beat at `index` is the one. The count shifts through all bars around it that are counted alike, or only
  * from it on; bars of another meter and free time stay as they are.
  */
 export function shiftOnes(beats: readonly FlatBeat[], index: number, onlyFromHere: boolean): FlatBeat[] {
   const bars = barsOn(beats)
-  const at = bars.findIndex((bar) => index >= bar.from && index < bar.to)
+  const here = bars.findIndex((bar) => index >= bar.from && index < bar.to)
+  // A pulse that begins in the middle of a bar is counted as what follows.
+  const at = beginsCut(bars, here) ? here + 1 : here
   const own = bars[at]
   if (!own || own.free) return beats.slice()
   const { first, last } = runAround(bars, at)

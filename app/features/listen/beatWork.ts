@@ -5,6 +5,7 @@ import {
   doublePulse,
   halvePulse,
   holdOnes,
+  isOne,
   markFree,
   nearestBeat,
   shiftOnes,
@@ -62,7 +63,7 @@ export function useBeatWork() {
   function theOne(seconds: number, onlyFromHere: boolean): void {
     if (flat.value.length === 0) return
     const index = nearestBeat(flat.value, seconds)
-    if (flat.value[index]!.one) problem.value = 'This beat is the one already.'
+    if (isOne(flat.value, index)) problem.value = 'This beat is the one already.'
     else if (apply(shiftOnes(flat.value, index, onlyFromHere), 'this is the one')) problem.value = ''
   }
   /** Counts the recording at another tempo: everything is found again in that range. */
