@@ -26,6 +26,8 @@ export const useSong = defineStore('song', () => {
   }
   function take(applied: Applied): true {
     notice.value = undefined
+    // What changes nothing is no step to take back.
+    if (applied.patch.length === 0) return true
     const next = Object.freeze(applied.song)
     history.value = record(history.value!, next, { label: applied.label, patch: applied.patch })
     document.save(next, { label: applied.label, patch: applied.patch, kind: 'do' })

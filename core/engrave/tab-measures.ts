@@ -14,7 +14,7 @@ export interface TabMetrics {
   hairline: number
   /** Leave out rows that have nothing to show. */
   compact: boolean
-  /** Keep the rows of marks and of the hand also while nothing stands in them: the first mark moves nothing. */
+  /** Keep the rows of marks and of the hand while nothing stands in them: the first mark moves nothing. */
   steady?: boolean
   /** Say how long everything sounds, in a row under the strings. */
   values?: boolean

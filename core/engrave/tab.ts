@@ -22,7 +22,10 @@ function rowsShown({ content, metrics }: TabInput): Record<'grips' | 'muting' | 
     grips: always || content.grips.length > 0,
     muting: steady || dead || muteRuns(content).length > 0 || content.mutes.length > 0,
     hand: steady || content.strokes.length > 0 || content.notes.some((note) => note.accent || note.pick),
-    accents: Boolean(metrics.steady) || content.strokes.some((stroke) => stroke.accent) || content.notes.some((note) => note.accent),
+    accents:
+      Boolean(metrics.steady) ||
+      content.strokes.some((stroke) => stroke.accent) ||
+      content.notes.some((note) => note.accent),
   }
 }
 

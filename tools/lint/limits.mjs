@@ -27,7 +27,7 @@ export const limits = [
   // their file. What is inside is held to the other limits.
   {
     files: [
-      'app/features/chart/{benchCursor,benchKeys,benchNotes,followFigure}.ts',
+      'app/features/chart/{benchBars,benchCursor,benchKeys,benchNotes,callFacts,followFigure}.ts',
       'app/features/teach/{useTeach,useTrainer}.ts',
       'app/features/chart/panel/harmonyWork.ts',
       'app/features/handout/useSheet.ts',

@@ -10,6 +10,7 @@ import { useOutline } from '~/composables/outline'
 import { useElementWidth } from '~/composables/elementWidth'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
+import { boxesOver, useKeepInView } from './benchOverlay'
 import type { Bench, BenchRow } from './benchKeys'
 import type { FollowFigure } from './followFigure'
 
@@ -98,20 +99,12 @@ const cursorBox = computed(() => {
     height: 22,
   }
 })
-/** Whatever edits is seen: the cursor stays clear of what lies over the bench. */
+const selectedBoxes = computed(() => {
+  const { selected, span } = props.bench.bars
+  return selected.value && drawing.value ? boxesOver(drawing.value.systems, span.value) : []
+})
 const cursor = ref<HTMLElement>()
-const CLEAR_PX = 24
-watch(
-  () => [cursorBox.value?.y, tick.value, props.figure.id],
-  async () => {
-    await nextTick()
-    const element = cursor.value
-    const over = board.value?.closest('.bench')?.querySelector('.hands')
-    if (!element) return
-    element.style.scrollMarginBottom = `${(over?.clientHeight ?? 0) + CLEAR_PX}px`
-    element.scrollIntoView({ block: 'nearest' })
-  },
-)
+useKeepInView(board, cursor, () => [cursorBox.value?.y, tick.value, props.figure.id])
 function pointTo(event: MouseEvent): void {
   if (!drawing.value || !board.value) return
   const box = board.value.getBoundingClientRect()
@@ -121,7 +114,16 @@ function pointTo(event: MouseEvent): void {
   const at =
     Math.floor(xToTick(system, event.clientX - box.left + 1) / props.bench.step.value) *
     props.bench.step.value
-  if (at >= system.startTicks) props.bench.go(rowAt(system, y), at)
+  const bar = Math.floor(at / barTicks(props.figure.meter))
+  const { bars } = props.bench
+  // With Shift, from the bar at the cursor to this one.
+  if (event.shiftKey) {
+    const here = Math.floor(tick.value / barTicks(props.figure.meter))
+    bars.select(bars.selected.value?.first ?? here, bar)
+  } else {
+    bars.letGo()
+    if (at >= system.startTicks) props.bench.go(rowAt(system, y), at)
+  }
   board.value.focus({ preventScroll: true })
   if (transport.playing) playFrom(at)
 }
@@ -177,6 +179,17 @@ defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
       <svg class="outline" :width="drawing.width" :height="drawing.height" aria-hidden="true">
         <polygon v-for="(points, index) in outlines" :key="index" :points="points" />
       </svg>
+      <div
+        v-for="(span, index) in selectedBoxes"
+        :key="`bars-${index}`"
+        class="bars"
+        data-test="selected-bars"
+        :style="{
+          transform: `translate(${span.x}px, ${span.y}px)`,
+          width: `${span.width}px`,
+          height: `${span.height}px`,
+        }"
+      />
       <div
         v-if="cursorBox"
         ref="cursor"
@@ -242,6 +255,14 @@ defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
   left: 0;
   top: 0;
   scroll-margin-top: 90px;
+}
+.bars {
+  position: absolute;
+  left: 0;
+  top: 0;
+  background: var(--selection);
+  opacity: 0.75;
+  pointer-events: none;
 }
 .playhead {
   position: absolute;

@@ -10,6 +10,25 @@ const { row } = props.bench
 const actions = benchActions(props.bench)
 const here = computed(() => actions.filter((action) => meantFor(action, row.value)))
 const marks = OFFERED_MARKS.map((entry) => ({ title: entry.name, value: entry.name }))
+const bars = props.bench.bars
+const barsLabel = computed(() => {
+  const { selected } = bars
+  if (!selected.value) return 'Bar'
+  const { first, last } = selected.value
+  return first === last ? `Bar ${first + 1}` : `Bars ${first + 1} to ${last + 1}`
+})
+const BAR_ACTS = [
+  { title: 'Select this bar (Ctrl B)', run: () => bars.selectMore(1) },
+  { title: 'Copy (Ctrl C)', run: bars.copy },
+  { title: 'Paste over (Ctrl V)', run: bars.paste },
+  { title: 'Insert a bar before (Ctrl Enter)', run: bars.insert },
+  { title: 'Remove (Ctrl Del)', run: bars.remove },
+]
+const barItems = BAR_ACTS.map(({ title }) => ({ title, value: title }))
+function barAct(title: string): void {
+  BAR_ACTS.find((act) => act.title === title)?.run()
+  emit('done')
+}
 function addMark(name: string): void {
   const chosen = OFFERED_MARKS.find((entry) => entry.name === name)
   if (chosen) props.bench.articulate(chosen.mark, chosen.name)
@@ -30,6 +49,7 @@ function addMark(name: string): void {
       data-test="more-marks"
       @choose="addMark"
     />
+    <MenuButton :label="barsLabel" :items="barItems" data-test="bar-acts" @choose="barAct" />
   </div>
 </template>
 

@@ -12,6 +12,7 @@ import {
 } from '#core/document/figure-edit'
 import type { Figure } from '#core/document/schema'
 import { randomId } from '#platform/files'
+import { useBenchBars } from './benchBars'
 import { useBenchCursor } from './benchCursor'
 import { useBenchNotes } from './benchNotes'
 import { useBenchStrokes } from './benchStrokes'
@@ -22,6 +23,7 @@ export function useBench(figure: Ref<Figure | undefined>) {
   const cursor = useBenchCursor(figure)
   const notes = useBenchNotes(cursor)
   const strokes = useBenchStrokes(cursor)
+  const bars = useBenchBars(cursor)
   const { row, tick, step, content, note, stroke, grip, edit } = cursor
   const { articulate } = notes
   const { strike } = strokes
@@ -113,6 +115,6 @@ export function useBench(figure: Ref<Figure | undefined>) {
       edit('remove stroke', removeStroke(content.value, tick.value))
     else if (note.value) edit('remove note', removeNote(content.value, note.value.id))
   }
-  return { ...cursor, ...notes, ...strokes, palmMute, accent, dead, letRing, lengthen, remove }
+  return { ...cursor, ...notes, ...strokes, bars, palmMute, accent, dead, letRing, lengthen, remove }
 }
 export type Bench = ReturnType<typeof useBench>

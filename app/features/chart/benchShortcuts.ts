@@ -34,6 +34,17 @@ const fingerKeys = (bench: Bench): Shortcut[] =>
     group: WRITING,
   }))
 
+const barKeys = ({ bars }: Bench): Shortcut[] =>
+  [
+    { keys: ['mod+b'], label: 'Select this bar; again, the next one too', run: () => bars.selectMore(1) },
+    { keys: ['mod+Shift+b'], label: 'Select one bar less', run: () => bars.selectMore(-1) },
+    { keys: ['Escape'], label: 'Let go of the bars', run: bars.letGo },
+    { keys: ['mod+c'], label: 'Copy the bars', run: bars.copy },
+    { keys: ['mod+v'], label: 'Paste over what is here', run: bars.paste },
+    { keys: ['mod+Enter'], label: 'Insert an empty bar before', run: bars.insert },
+    { keys: ['mod+Delete', 'mod+Backspace'], label: 'Remove the bars', run: bars.remove },
+  ].map((key) => ({ ...key, group: 'Bars' }))
+
 const ROW_WORDS = { string: ' (strings)', hand: ' (hand)', struck: '', both: '' }
 const actionKeys = (bench: Bench): Shortcut[] =>
   benchActions(bench).map(({ keys, label, run, rows }) => ({
@@ -58,6 +69,7 @@ export const benchShortcuts = (bench: Bench, page: ChartPageActs): Shortcut[] =>
   ...digitKeys(bench),
   ...fingerKeys(bench),
   ...actionKeys(bench),
+  ...barKeys(bench),
   { keys: ['n'], label: 'New figure', run: page.newFigure, group: WRITING },
   { keys: ['l'], label: 'The call line', run: page.callLine, group: WRITING },
   { keys: ['g'], label: 'Write the grip', run: page.writeGrip, group: WRITING },

@@ -165,12 +165,26 @@ export function useMapWork() {
       refuse('A figure belongs to its part: paste it in the same column.')
       return
     }
-    store.run('replaceCell', {
-      partId: copied.value.partId,
+    const placements = fitted(store.song, copied.value.placements, section.value, randomId)
+    const played = (all: readonly Placement[]): number =>
+      all.reduce((sum, one) => sum + (one.kind === 'figure' ? one.passes : 0), 0)
+    const lost = played(copied.value.placements) - played(placements)
+    if (placements.length === 0) {
+      refuse(`Nothing that was copied fits into ${section.value.name}: it is too short.`)
+      return
+    }
+    const { partId } = copied.value
+    const pasted = store.run('replaceCell', {
+      partId,
       sectionId: section.value.id,
-      placements: fitted(store.song, copied.value.placements, section.value, randomId),
+      placements,
       what: 'paste',
     })
+    if (pasted && lost > 0)
+      store.notice = {
+        text: `${lost === 1 ? 'One time' : `${lost} times`} had no room in ${section.value.name}.`,
+        kind: 'done',
+      }
   }
 
   /** The whole row to every section that returns this one; where something is charted already, it is kept. */
