@@ -3,11 +3,12 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { orderedParts } from '../core/document/form'
 import type { Song } from '../core/document/schema'
 import { openBank } from '../core/sound/bank'
+import { levelTo } from '../core/sound/levelled'
 import { renderEvents } from '../core/sound/player'
 import { writeWav } from '../core/sound/wav'
 import { soundPart } from '../core/timeline/sound-song'
 
-/** Every part at its place between left and right, two channels. */
+/** Every part at its place between left and right, two channels, as loud as a play-along. */
 export async function render(song: Song, out: string): Promise<void> {
   const bytes = readFileSync(new URL('../public/sound/bank.sf3', import.meta.url))
   const bank = await openBank(
@@ -25,5 +26,6 @@ export async function render(song: Song, out: string): Promise<void> {
       channels[1]![frame]! += value * Math.sin(angle) * 0.6
     })
   }
+  levelTo(channels, sampleRate)
   writeFileSync(out, writeWav(channels, sampleRate))
 }

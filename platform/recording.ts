@@ -115,6 +115,15 @@ function soundProblem(
   )
 }
 
+/** What a promise gives, or a rejection once nobody waits any more: the browser decodes on by itself. */
+function orAborted<T>(work: Promise<T>, signal: AbortSignal | undefined): Promise<T> {
+  if (!signal) return work
+  return new Promise((resolve, reject) => {
+    signal.addEventListener('abort', () => reject(new Error('aborted')), { once: true })
+    work.then(resolve, reject)
+  })
+}
+
 /**
  * Reads, checks and decodes a recording at the given rate. Refused in words for whatever is wrong with
  * it.
@@ -123,12 +132,15 @@ export async function importRecording(
   file: Blob & { name?: string },
   sampleRate: number,
   onProgress: (words: string, fraction: number) => void,
+  signal?: AbortSignal,
 ): Promise<Result<Imported>> {
   const name = file.name ?? 'recording'
   const refusedFile = fileProblem(file, name)
   if (refusedFile) return refusedFile
+  const stopped = refuse('cancelled', 'Stopped: nothing was stored.')
   onProgress('reading the file', 0.05)
   const stated = await statedDuration(file)
+  if (signal?.aborted) return stopped
   if (stated !== undefined && stated > LONGEST_SECONDS + 1) return tooLong(name, stated)
   const bytes = await file.arrayBuffer()
   onProgress('checking the file', 0.2)
@@ -136,7 +148,10 @@ export async function importRecording(
   const promised = promisedWavSeconds(bytes)
   if (promised !== undefined && promised > LONGEST_SECONDS + 1) return tooLong(name, promised)
   onProgress('decoding the sound', 0.35)
-  const recording = await decodeRecording(bytes.slice(0), sampleRate).catch(() => undefined)
+  const recording = await orAborted(decodeRecording(bytes.slice(0), sampleRate), signal).catch(
+    () => undefined,
+  )
+  if (signal?.aborted) return stopped
   if (!recording)
     return refuse(
       'not-audio',

@@ -37,6 +37,11 @@ function enter(): void {
   if (store.run('enterFormCall', { what: `call “${text.value.trim().slice(0, 60)}”`, ...now.change }))
     text.value = ''
 }
+/** What was typed goes first; then the keys are the page's again. */
+function escape(event: KeyboardEvent): void {
+  if (text.value) text.value = ''
+  else (event.target as HTMLElement | null)?.blur()
+}
 defineExpose({ focus: () => field.value?.focus() })
 </script>
 
@@ -55,7 +60,7 @@ defineExpose({ focus: () => field.value?.focus() })
       aria-describedby="form-call-says"
       data-test="form-call-text"
       @keydown.enter.prevent="enter"
-      @keydown.esc.stop="text = ''"
+      @keydown.esc.stop="escape"
     />
     <p id="form-call-says" class="says" role="status">
       <template v-if="reading?.ok"

@@ -37,6 +37,8 @@ const typing = (event: KeyboardEvent): boolean => {
   return Boolean(target?.closest(TAKES_TYPING))
 }
 
+const OVER_THE_PAGE = '.v-overlay--active .v-card, .v-overlay--active .v-list, [data-test=walk]'
+
 /** "Shift+ArrowLeft", "mod+z" (Ctrl or Cmd), "s", "Space". */
 function keyOf(event: KeyboardEvent): string {
   const printed = event.key.length === 1 ? event.key.toLowerCase() : event.key
@@ -86,6 +88,8 @@ function listen(): void {
     )
       return
     if (keepsForItself(event.target as HTMLElement, key)) return
+    // What lies over the page is closed first, and nothing else with it.
+    if (key === 'Escape' && document.querySelector(OVER_THE_PAGE)) return
     for (const list of active.value.toReversed()) {
       const found = list.find((shortcut) => shortcut.keys.includes(key))
       if (found) {

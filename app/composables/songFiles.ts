@@ -65,19 +65,37 @@ export async function storeRecording(imported: Imported, onProgress: Progress): 
 }
 
 /** A new song from a file: decodes, checks, outlines, stores; only then is there a song. */
+export interface ImportWish {
+  onProgress: Progress
+  signal?: AbortSignal
+  /** Also where a song on the shelf has the same recording. */
+  again?: boolean
+}
 export const createFromRecording = (
   facts: { title: string; artist: string },
   file: File,
-  onProgress: Progress,
-): Promise<Result<string>> => whileArriving(() => madeFromRecording(facts, file, onProgress))
+  wish: ImportWish,
+): Promise<Result<string>> => whileArriving(() => madeFromRecording(facts, file, wish))
+
+/** A song on the shelf that has a recording already. */
+async function songWith(hash: string): Promise<string | undefined> {
+  const rows = await database.songs.toArray().catch(() => [])
+  return rows.find(({ recordings }) => recordings.includes(hash))?.title
+}
 
 async function madeFromRecording(
   facts: { title: string; artist: string },
   file: File,
-  onProgress: Progress,
+  { onProgress, signal, again }: ImportWish,
 ): Promise<Result<string>> {
-  const imported = await importRecording(file, WORKING_RATE, onProgress)
+  const imported = await importRecording(file, WORKING_RATE, onProgress, signal)
   if (!imported.ok) return imported
+  const known = again ? undefined : await songWith(imported.value.hash)
+  if (known !== undefined)
+    return refuse(
+      'known',
+      `This recording is on the shelf already: “${known}” has it. Open that song, or make another one of it.`,
+    )
   const stored = await storeRecording(imported.value, onProgress)
   if (!stored.ok) return stored
   const id = randomId()

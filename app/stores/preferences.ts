@@ -7,6 +7,10 @@ interface Preferences {
   naming: 'shape' | 'sounding'
   strings: 'numbers' | 'letters'
   theme: 'system' | 'light' | 'dark'
+  /** How the stand looks, apart from all else. */
+  standLook: 'as all' | 'light' | 'dark'
+  /** Necks, shapes and the stand are drawn for a left hand that plucks: the low string on the other side. */
+  leftHanded: boolean
   paper: 'A4' | 'Letter'
   countInBars: 0 | 1 | 2
   handName: string
@@ -35,6 +39,8 @@ const DEFAULTS: Preferences = {
   naming: 'shape',
   strings: 'letters',
   theme: 'system',
+  standLook: 'as all',
+  leftHanded: false,
   paper: 'A4',
   countInBars: 0,
   handName: USUAL_HAND.name,

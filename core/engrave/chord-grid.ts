@@ -1,6 +1,6 @@
-// A chord grid: the grip as it looks on the neck, low string left.
+// A chord grid: the grip as it looks on the neck, low string left; for a left hand that plucks, right.
 import type { Grip } from '../document/schema'
-import { line, text, type Primitive } from './primitives'
+import { line, mirrored, text, type Primitive } from './primitives'
 
 interface GridMeasures {
   /** The lowest fret drawn: 1 shows the nut. */
@@ -77,14 +77,19 @@ function stringSign(string: Grip['strings'][number], x: number, measures: GridMe
 /**
  * Shapes of a grid `width` wide with its top left at 0,0 (markers above the nut included), and its height.
  */
-export function chordGrid(grip: Grip, width: number): { primitives: Primitive[]; height: number } {
+export function chordGrid(
+  grip: Grip,
+  width: number,
+  leftHanded = false,
+): { primitives: Primitive[]; height: number } {
   const measures = measureGrid(grip, width)
   const { top, frets, fretGap, gap, xOf } = measures
+  const primitives = [
+    ...gridLines(measures, grip.strings.length),
+    ...grip.strings.flatMap((string, index) => stringSign(string, xOf(index + 1), measures)),
+  ]
   return {
-    primitives: [
-      ...gridLines(measures, grip.strings.length),
-      ...grip.strings.flatMap((string, index) => stringSign(string, xOf(index + 1), measures)),
-    ],
+    primitives: leftHanded ? mirrored(primitives, width) : primitives,
     height: top + frets * fretGap + gap * 0.1,
   }
 }

@@ -2,7 +2,7 @@
 import type { NeckPlace } from '../fretboard/zones'
 import { pretty } from '../music/pitch'
 import { fretDistanceMm } from '../instrument/neck'
-import { line, text, type Primitive } from './primitives'
+import { line, mirrored, text, type Primitive } from './primitives'
 
 export interface NeckDot {
   string: number
@@ -16,6 +16,8 @@ export interface NeckDrawing {
   stringYs: number[]
   height: number
   left: number
+  /** The nut is on the right: so wide is the drawing. */
+  mirroredOver?: number
 }
 /** Places of a scale as dots: its root stands out, the rest say their degree. */
 export const degreeDots = (places: readonly NeckPlace[]): NeckDot[] =>
@@ -36,6 +38,7 @@ interface NeckInput {
   dots: readonly NeckDot[]
   mutedStrings: readonly number[]
   stringNames: readonly string[]
+  leftHanded?: boolean
 }
 const LEFT = 62
 const STRING_GAP = 19
@@ -117,15 +120,19 @@ export function engraveNeck(input: NeckInput): NeckDrawing {
     ...capoShapes(input.capo, bottom),
     ...input.dots.filter((dot) => dot.fret <= input.frets).flatMap((dot) => dotShapes(dot, measures)),
   ]
-  return { primitives, fretXs, stringYs, height: bottom + 20, left: LEFT }
+  const drawing = { fretXs, stringYs, height: bottom + 20, left: LEFT }
+  return input.leftHanded
+    ? { ...drawing, primitives: mirrored(primitives, input.width), mirroredOver: input.width }
+    : { ...drawing, primitives }
 }
 
 /** String and fret under a point; fret 0 left of the nut. Undefined outside the neck. */
 export function neckPlace(
   neck: NeckDrawing,
-  x: number,
+  pointX: number,
   y: number,
 ): { string: number; fret: number } | undefined {
+  const x = neck.mirroredOver === undefined ? pointX : neck.mirroredOver - pointX
   const string = neck.stringYs.reduce(
     (best, stringY, index) => (Math.abs(stringY - y) < Math.abs(neck.stringYs[best]! - y) ? index : best),
     0,

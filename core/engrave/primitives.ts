@@ -135,3 +135,25 @@ function times<K extends string>(
 ): Record<K, number> {
   return Object.fromEntries(keys.map((key) => [key, shape[key] * factor])) as Record<K, number>
 }
+
+const OTHER_SIDE = { start: 'end', middle: 'middle', end: 'start' } as const
+
+/** The same shapes with their sides exchanged over a width, words still readable. */
+export function mirrored(primitives: readonly Primitive[], width: number): Primitive[] {
+  return primitives.map((shape): Primitive => {
+    switch (shape.kind) {
+      case 'line':
+        return { ...shape, x1: width - shape.x1, x2: width - shape.x2 }
+      case 'curve':
+        return { ...shape, x1: width - shape.x1, cx: width - shape.cx, x2: width - shape.x2 }
+      case 'rect':
+        return { ...shape, x: width - shape.x - shape.width }
+      case 'polygon':
+        return { ...shape, points: shape.points.map((value, at) => (at % 2 ? value : width - value)) }
+      case 'circle':
+        return { ...shape, x: width - shape.x }
+      case 'text':
+        return { ...shape, x: width - shape.x, anchor: OTHER_SIDE[shape.anchor] }
+    }
+  })
+}

@@ -14,6 +14,8 @@ export interface SheetOptions {
   sectionId?: string
   /** Of each part its grips only, or the scales its figures are in. */
   only?: 'grips' | 'scales'
+  /** Necks and grips for a left hand that plucks. */
+  leftHanded?: boolean
   /** Chords stand with their degree of the key. */
   numerals?: boolean
   /** One figure only. */

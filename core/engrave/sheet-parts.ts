@@ -70,19 +70,25 @@ export function partBlocks(song: Song, part: Part, options: SheetOptions, room: 
   return [
     heading,
     ...(options.only === 'grips' || figureId ? [] : rigBlocks(song, part, inner, sectionId)),
-    ...gripBlocks([...grips.values()], named, inner),
+    ...gripBlocks([...grips.values()], named, { inner, leftHanded: options.leftHanded }),
     ...(options.only === 'grips'
       ? []
       : figures.flatMap((figure) => figureBlocks(figure, { song, part, options, room, named, shown }))),
   ]
 }
 
-function gripBlocks(grips: readonly Grip[], named: (grip: Grip) => string, inner: number): Block[] {
+function gripBlocks(
+  grips: readonly Grip[],
+  named: (grip: Grip) => string,
+  { inner, leftHanded }: { inner: number; leftHanded: boolean | undefined },
+): Block[] {
   const each = 17.5
   const perRow = Math.floor(inner / (each + 2))
   const rows: Block[] = []
   for (let first = 0; first < grips.length; first += perRow) {
-    const drawn = grips.slice(first, first + perRow).map((grip) => ({ grip, ...chordGrid(grip, each) }))
+    const drawn = grips
+      .slice(first, first + perRow)
+      .map((grip) => ({ grip, ...chordGrid(grip, each, leftHanded) }))
     rows.push({
       keepWithNext: true,
       height: 8 + Math.max(...drawn.map((entry) => entry.height)),

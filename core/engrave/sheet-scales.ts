@@ -49,6 +49,7 @@ function drawnNeck(
     width: DRAWN_WIDTH,
     dots: degreeDots(drawn.places),
     mutedStrings: [],
+    ...(options.leftHanded ? { leftHanded: true } : {}),
     stringNames: part.tuning.openMidi.map((_, index) => pretty(stringName(song, part, index + 1, options))),
   })
   const factor = drawn.width / DRAWN_WIDTH

@@ -1,5 +1,6 @@
 // The strumming hand: its strokes in the hand row, and what they strike on the strings.
 import type { Grip, GripSpan, Stroke } from '../document/schema'
+import { struckStrings } from '../document/struck-strings'
 import { line, text, type Primitive } from './primitives'
 import { gripSlide } from './tab-slides'
 import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
@@ -46,15 +47,13 @@ function struckSigns(
   drawn: { x: number; repeated: boolean; system: TabSystem; metrics: TabMetrics },
 ): Primitive[] {
   const { x, repeated, system, metrics } = drawn
-  const strings = span?.grip.strings ?? system.stringYs.map(() => ({ fret: null }))
-  return strings.flatMap((string, index): Primitive[] => {
-    const y = system.stringYs[index]! + metrics.fretSize * 0.36
-    const struck = stroke.strings ? stroke.strings.includes(index + 1) : string.fret !== null
-    if (stroke.dead && (struck || (!span && index >= strings.length - 3)))
-      return [text(x, y, '×', metrics.fretSize, { anchor: 'middle', halo: true, bold: true })]
-    if (!struck || string.fret === null) return []
+  return struckStrings(stroke, span, system.stringYs.length).flatMap((string): Primitive[] => {
+    const y = (system.stringYs[string - 1] ?? 0) + metrics.fretSize * 0.36
+    const fret = span?.grip.strings[string - 1]?.fret ?? null
+    if (stroke.dead) return [text(x, y, '×', metrics.fretSize, { anchor: 'middle', halo: true, bold: true })]
+    if (fret === null) return []
     return [
-      text(x, y, String(string.fret), metrics.fretSize, {
+      text(x, y, String(fret), metrics.fretSize, {
         anchor: 'middle',
         face: 'mono',
         halo: true,

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { EMPTY_CONTENT, type Song } from '../document/schema'
 import { figureOf, noteAt, placeOf, run, smallSong } from '../../tests/support/small-song'
-import { backingSeconds, backingTrack, type BackingWish } from './backing-track'
+import { backingSeconds, backingSpan, backingTrack, type BackingWish } from './backing-track'
 import { openBank, type Bank } from './bank'
 import { loudnessOf } from './loudness'
 
@@ -86,17 +86,22 @@ describe('a backing track', () => {
     }
   })
 
-  it('has the record in it only when it is handed in, at its own speed, from the stretch on', () => {
+  it('has the record in it only when it is handed in, at the speed of the track', () => {
     const tone = new Float32Array(60 * RATE)
     for (let frame = 0; frame < tone.length; frame++)
       tone[frame] = frame / RATE > 20 ? Math.sin(frame / 8) : 0
-    const record = { channels: [tone, tone], gain: 0.5 }
-    const { channels } = backingTrack(bank, song(), wish({ partIds: [] }), { record })
-    // The verse begins 16.5 seconds into the record: the tone 3.5 seconds into the track.
+    // Handed in from where the stretch begins, at the speed of the track.
+    const { fromSeconds } = backingSpan(song(), wish())
+    expect(fromSeconds).toBe(16.5)
+    const cut = tone.slice(fromSeconds * RATE)
+    const record = { channels: [cut, cut], gain: 0.5 }
+    const { channels } = backingTrack(bank, song(), wish({ partIds: [], times: 2 }), { record })
+    // The tone begins 3.5 seconds into the track, and again as long after its second time.
     expect(power(channels[0], 0, 3.4)).toBe(0)
     expect(power(channels[1], 3.6, 15)).toBeGreaterThan(10)
+    expect(power(channels[0], 16.1, 19.4)).toBe(0)
     const slow = backingTrack(bank, song(), wish({ partIds: [], speed: 0.5 }), { record })
-    expect(power(slow.channels[0], 0, 30)).toBe(0)
+    expect(power(slow.channels[0], 3.6, 30)).toBeGreaterThan(10)
   })
 
   it('says how far it is', () => {

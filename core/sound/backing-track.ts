@@ -10,7 +10,7 @@ import { timelineOf } from '../timeline/timeline'
 import type { SoundingEvent } from '../timeline/sounding-event'
 import type { Bank } from './bank'
 import { click } from './click'
-import { loudnessOf } from './loudness'
+import { levelTo } from './levelled'
 import { SamplePlayer } from './player'
 
 export interface BackingWish {
@@ -35,9 +35,6 @@ export interface BackingTrack {
   gainDb: number
 }
 
-/** Loudness aimed at (ITU-R BS.1770, LUFS) and the highest sample, of full scale. */
-const AIM_DB = -16
-const HIGHEST = 0.89
 /** What rings at the end may fade. */
 const TAIL_SECONDS = 2
 const BLOCK = 16_384
@@ -128,7 +125,13 @@ function clicks(stretch: Stretch, wish: BackingWish): SoundingEvent[] {
   return [...countIn, ...rounds(along, stretch, wish)]
 }
 
-/** The record as it is at its own speed; of a song that begins later than it, from there. */
+/** Seconds of the recording that a track is made of. */
+export function backingSpan(song: Song, wish: BackingWish): { fromSeconds: number; toSeconds: number } {
+  const { from, to } = stretchOf(song, wish)
+  return { fromSeconds: from, toSeconds: to }
+}
+
+/** The stretch of the record, at the speed of the track. */
 export interface RecordSound {
   channels: readonly Float32Array[]
   gain: number
@@ -155,8 +158,8 @@ export function backingTrack(
   all.forEach((stem, index) => {
     renderInto(channels, bank, stem, { sampleRate, report: (share) => report((index + share) / all.length) })
   })
-  if (record && wish.speed === 1) addRecord(channels, record, stretch, wish)
-  const gain = levelled(channels, sampleRate)
+  if (record) addRecord(channels, record, stretch, wish)
+  const gain = levelTo(channels, sampleRate)
   return { channels, sampleRate, seconds: frames / sampleRate, gainDb: 20 * Math.log10(gain) }
 }
 
@@ -197,25 +200,13 @@ function addRecord(
   stretch: Stretch,
   wish: BackingWish,
 ): void {
-  const from = Math.round(stretch.from * wish.sampleRate)
-  const length = Math.round((stretch.to - stretch.from) * wish.sampleRate)
+  const length = Math.round(((stretch.to - stretch.from) / wish.speed) * wish.sampleRate)
   const lead = Math.round(leadOf(stretch, wish) * wish.sampleRate)
   channels.forEach((out, side) => {
     const source = sound[side] ?? sound[0]
     if (!source) return
     for (let round = 0; round < wish.times; round++)
       for (let frame = 0; frame < length; frame++)
-        out[lead + round * length + frame]! += (source[from + frame] ?? 0) * gain
+        out[lead + round * length + frame]! += (source[frame] ?? 0) * gain
   })
-}
-
-/** Turned to the loudness aimed at, as far as the highest sample allows. Gives back the gain. */
-function levelled(channels: readonly [Float32Array, Float32Array], sampleRate: number): number {
-  let top = 0
-  for (const channel of channels) for (const value of channel) top = Math.max(top, Math.abs(value))
-  const loudness = loudnessOf(channels, sampleRate)
-  if (top === 0 || !Number.isFinite(loudness)) return 1
-  const gain = Math.min(10 ** ((AIM_DB - loudness) / 20), HIGHEST / top)
-  for (const channel of channels) for (let frame = 0; frame < channel.length; frame++) channel[frame]! *= gain
-  return gain
 }

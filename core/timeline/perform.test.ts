@@ -137,12 +137,12 @@ describe('the strumming hand', () => {
         .sort(),
     ).toEqual([48, 60])
   })
-  it('clicks dead strokes on all strings and keeps palm mutes on theirs', () => {
+  it('clicks dead strokes on the strings of the grip and keeps palm mutes on theirs', () => {
     const played = perform({
       grips: [held('022xxx')],
       strokes: [stroke({ dead: true }), stroke({ startTicks: Q, palmMute: 'firm' })],
     })
-    expect(played.filter((entry) => entry.dead)).toHaveLength(6)
+    expect(played.filter((entry) => entry.dead)).toHaveLength(3)
     expect(played.filter((entry) => entry.palmMute === 'firm')).toHaveLength(3)
   })
   it('strikes a grip without a hand pattern once and holds it', () => {

@@ -6,6 +6,7 @@ import type { Content, Figure, MuteSpan, Note, Part, Pressure, Stroke } from '..
 import { curveOf } from '../articulation'
 import { hasMark } from '../articulation/of-note'
 import { soundingMidi } from '../document/part-pitch'
+import { struckStrings } from '../document/struck-strings'
 import { heldStroke, unstruckGrips } from './unstruck-grips'
 import { joined, slurred } from './joined-notes'
 import { pitchCurve, type CurvePoint } from './pitch-curve'
@@ -99,12 +100,10 @@ function performStroke(
     (grip) => grip.startTicks <= stroke.startTicks && stroke.startTicks < grip.startTicks + grip.lengthTicks,
   )
   if (!span && !stroke.dead) return []
-  const grip = span?.grip.strings ?? part.tuning.openMidi.map(() => ({ fret: null }))
-  const wanted = stroke.strings ? new Set(stroke.strings) : undefined
   const mute = stroke.palmMute ?? spanAt(content.mutes, 'palm mute', stroke.startTicks)?.pressure
-  const struck = grip
-    .map((string, index) => ({ fret: string.fret, string: index + 1 }))
-    .filter(({ fret, string }) => (wanted ? wanted.has(string) : true) && (stroke.dead || fret !== null))
+  const struck = struckStrings(stroke, span, part.tuning.openMidi.length)
+    .map((string) => ({ fret: span?.grip.strings[string - 1]?.fret ?? null, string }))
+    .filter(({ fret }) => stroke.dead || fret !== null)
   const order = stroke.direction === 'up' ? struck : struck.toReversed()
   return order.map(({ fret, string }, index): PlayedNote => ({
     string,

@@ -127,14 +127,12 @@ function pointTo(event: MouseEvent): void {
   board.value.focus({ preventScroll: true })
   if (transport.playing) playFrom(at)
 }
-/** A sign pressed twice plays the song from it. */
 function hearFrom(): void {
   if (!transport.figurePlace(props.figure.id)?.placed) return
   if (transport.scope.kind === 'figure') transport.setScope({ kind: 'song' })
   playFrom(tick.value)
   void transport.play()
 }
-/** Plays from a tick of the figure, in the place that sounds or its first. */
 function playFrom(at: number): void {
   const place = transport.figurePlace(props.figure.id)
   if (place?.placed && store.map && transport.scope.kind !== 'figure')

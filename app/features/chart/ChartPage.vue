@@ -202,7 +202,7 @@ const cursorWords = computed(() => {
     </p>
     <template v-else>
       <p>A figure is what you would talk about in a lesson: a riff, a strummed pattern, a fill.</p>
-      <ActButton kind="main" data-test="first-figure" @click="newFigure()">
+      <ActButton kind="main" once data-test="first-figure" @click="newFigure()">
         New figure for {{ store.parts[0]?.name }}
       </ActButton>
     </template>

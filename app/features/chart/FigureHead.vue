@@ -63,7 +63,7 @@ function rename(event: Event): void {
       data-test="figure-select"
       @update:model-value="emit('choose', $event)"
     />
-    <ActButton data-test="new-figure" @click="emit('new', figure.partId)">New figure</ActButton>
+    <ActButton once data-test="new-figure" @click="emit('new', figure.partId)">New figure</ActButton>
     <MenuButton
       v-if="otherParts.length"
       label="for"

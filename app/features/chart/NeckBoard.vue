@@ -6,6 +6,7 @@ import type { Fretted } from '#core/timeline/sounding-now'
 import type { Content, Figure, Note } from '#core/document/schema'
 import { randomId } from '#platform/files'
 import { useElementWidth } from '~/composables/elementWidth'
+import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 import type { Bench } from './benchKeys'
 import { neckShown } from './neckShown'
@@ -18,6 +19,7 @@ const props = defineProps<{
   fretted: Fretted | undefined
 }>()
 const store = useSong()
+const preferences = usePreferences()
 const { row, tick, part, content: shown } = props.bench
 const board = ref<HTMLElement>()
 const width = useElementWidth(board)
@@ -81,6 +83,7 @@ const neck = computed(() =>
         frets: part.value.instrument.fretCount - part.value.instrument.capo,
         capo: part.value.instrument.capo,
         width: width.value,
+        leftHanded: preferences.values.leftHanded,
         dots: dots.value,
         mutedStrings:
           onGrip.value && gripHere.value

@@ -6,7 +6,7 @@ import { loadRecording } from '~/composables/songFiles'
 import { usePlayingWork } from '~/composables/playingWork'
 import { useSong } from '~/stores/song'
 import { clock } from '#core/time/beat-grid'
-import { backingSeconds } from '#core/sound/backing-track'
+import { backingSeconds, backingSpan } from '#core/sound/backing-track'
 
 // A track to play along to, as a WAV file.
 const store = useSong()
@@ -40,8 +40,7 @@ const COUNT_INS = [0, 1, 2].map((bars) => ({
 }))
 const speedSchema = z.int().min(25).max(200)
 const timesSchema = z.int().min(1).max(50)
-/** The record goes along at its own speed only. */
-const canHaveRecord = computed(() => Boolean(store.source?.audioHash) && speed.value === 100)
+const canHaveRecord = computed(() => Boolean(store.source?.audioHash))
 const wish = computed((): BackingWish => ({
   partIds: store.parts.filter(({ id }) => !silent.value.has(id)).map(({ id }) => id),
   speed: speed.value / 100,
@@ -63,8 +62,13 @@ const RECORD_GAIN = 0.7
 async function recordSound(): Promise<RecordSound | undefined> {
   const hash = store.source?.audioHash
   if (!withRecord.value || !canHaveRecord.value || !hash) return undefined
-  const loaded = await loadRecording(hash, SAMPLE_RATE)
-  return loaded && { channels: loaded.channels, gain: RECORD_GAIN }
+  const [loaded, { stretchedRecording }] = await Promise.all([
+    loadRecording(hash, SAMPLE_RATE),
+    import('#platform/stretched-recording'),
+  ])
+  if (!loaded || !store.song) return undefined
+  const span = { ...backingSpan(store.song, wish.value), speed: wish.value.speed, sampleRate: SAMPLE_RATE }
+  return { channels: await stretchedRecording(loaded.channels, span), gain: RECORD_GAIN }
 }
 async function make(): Promise<void> {
   const { song } = store
@@ -117,8 +121,9 @@ function stop(): void {
     <CheckField v-model="withClick" label="a click on every beat" />
     <CheckField
       v-model="withRecord"
-      :label="canHaveRecord ? 'with the record itself' : 'with the record itself (at 100 % only)'"
+      label="with the record itself"
       :disabled="!canHaveRecord"
+      data-test="backing-record"
     />
     <p v-if="withRecord && canHaveRecord" class="attention" role="note">
       A copy of the record is under copyright: make it only for yourself, or where the licence and local law

@@ -65,6 +65,7 @@ export function useSheet() {
       ...(kind === GRIPS ? { only: GRIPS } : {}),
       ...(kind === SCALES ? { only: SCALES } : {}),
       numerals: preferences.values.numerals,
+      leftHanded: preferences.values.leftHanded,
     }
   })
   const pages = shallowRef<SheetPage[]>([])

@@ -11,7 +11,7 @@ const { section, part, placementHere } = props.work
   <div class="tools">
     <b class="here">{{ section?.name }} · {{ part?.name }}</b>
     <ActButton data-test="place" @click="work.pick">Place a figure <kbd>P</kbd></ActButton>
-    <ActButton data-test="new-figure" @click="work.newFigure">New figure <kbd>N</kbd></ActButton>
+    <ActButton once data-test="new-figure" @click="work.newFigure">New figure <kbd>N</kbd></ActButton>
     <ActButton data-test="rests" @click="work.rests">Rests <kbd>R</kbd></ActButton>
     <template v-if="placementHere?.kind === 'figure'">
       <span class="quiet">passes</span>

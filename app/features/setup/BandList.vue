@@ -65,7 +65,7 @@ const moveBy = (part: Part, by: number): void => {
         </ActButton>
       </li>
     </ul>
-    <ActButton kind="main" data-test="add-part" @click="emit('add')">
+    <ActButton kind="main" once data-test="add-part" @click="emit('add')">
       <v-icon :icon="mdiPlus" size="18" /> Add a part
     </ActButton>
   </section>

@@ -72,9 +72,15 @@ useShortcuts([
 <template>
   <div v-if="store.song" class="setup">
     <SongFacts :song="store.song" />
+    <p v-if="hearing.progress" class="next" role="status" data-test="setup-listening">
+      <b>Listening:</b> {{ hearing.progress.words }}, {{ Math.round(100 * hearing.progress.fraction) }} %.
+      What is heard waits in <NuxtLink class="link" :to="`/song/${store.song.id}/listen`">Listen</NuxtLink>.
+    </p>
     <p v-if="next" class="next" data-test="next-step">
       <b>Next:</b> {{ next.words }}
-      <ActButton v-if="next.key" data-test="next-add" @click="addPart">Add a part <kbd>A</kbd></ActButton>
+      <ActButton v-if="next.key" once data-test="next-add" @click="addPart"
+        >Add a part <kbd>A</kbd></ActButton
+      >
       <NuxtLink v-else class="link" :to="`/song/${store.song.id}/${next.step}`">{{ next.link }}</NuxtLink>
     </p>
     <div class="band">

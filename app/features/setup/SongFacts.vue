@@ -21,6 +21,10 @@ const NAMINGS = [
   { title: 'by shape', value: 'shape' as const },
   { title: 'as sounding', value: 'sounding' as const, test: 'as-sounding' },
 ]
+const HANDS = [
+  { title: 'right-handed', value: 'right', test: 'right-handed' },
+  { title: 'left-handed', value: 'left', test: 'left-handed' },
+]
 const STRINGS = [
   { title: 'letters', value: 'letters' as const },
   { title: 'numbers', value: 'numbers' as const, test: 'string-numbers' },
@@ -113,6 +117,13 @@ function setMeter(value: string): void {
         :items="STRINGS"
         :model-value="preferences.values.strings"
         @update:model-value="preferences.set('strings', $event)"
+      />
+      <span class="quiet">drawn for</span>
+      <ToggleRow
+        label="Necks and shapes drawn for"
+        :items="HANDS"
+        :model-value="preferences.values.leftHanded ? 'left' : 'right'"
+        @update:model-value="preferences.set('leftHanded', $event === 'left')"
       />
     </div>
   </section>

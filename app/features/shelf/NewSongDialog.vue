@@ -3,10 +3,15 @@ import { createFromRecording } from '~/composables/songFiles'
 
 // A recording put on the shelf as a new song.
 const open = defineModel<boolean>({ required: true })
+/** A file that was dropped on the shelf. */
+const props = defineProps<{ dropped?: File | undefined }>()
 const title = ref('')
 const artist = ref('')
 const file = shallowRef<File>()
 const problem = ref('')
+/** A song on the shelf has this recording: another one is only made when it is asked for. */
+const known = ref(false)
+let stop: AbortController | undefined
 const progress = ref<{ words: string; fraction: number }>()
 const chooser = ref<HTMLInputElement>()
 watch(open, (now) => {
@@ -15,27 +20,37 @@ watch(open, (now) => {
   artist.value = ''
   file.value = undefined
   problem.value = ''
+  known.value = false
+  takeFile(props.dropped)
 })
+onScopeDispose(() => stop?.abort())
 
 function takeFile(taken: File | undefined): void {
   if (!taken) return
   file.value = taken
   problem.value = ''
+  known.value = false
   if (!title.value) title.value = taken.name.replace(/\.[^.]+$/, '').replace(/[_-]+/g, ' ')
 }
 async function create(): Promise<void> {
-  if (!file.value || !title.value.trim()) return
+  if (!file.value || !title.value.trim() || progress.value) return
   problem.value = ''
   progress.value = { words: 'reading', fraction: 0 }
+  stop = new AbortController()
   const result = await createFromRecording(
     { title: title.value.trim().slice(0, 200), artist: artist.value.trim().slice(0, 200) },
     file.value,
-    (words, fraction) => {
-      progress.value = { words, fraction }
+    {
+      signal: stop.signal,
+      again: known.value,
+      onProgress: (words, fraction) => {
+        progress.value = { words, fraction }
+      },
     },
   )
   progress.value = undefined
   if (!result.ok) {
+    known.value = result.refusal.code === 'known'
     problem.value = result.refusal.message
     return
   }
@@ -81,9 +96,10 @@ async function create(): Promise<void> {
           data-test="create"
           @click="create"
         >
-          Put it on the shelf
+          {{ known ? 'Make another song of it' : 'Put it on the shelf' }}
         </ActButton>
-        <ActButton :disabled="Boolean(progress)" @click="open = false">Cancel</ActButton>
+        <ActButton v-if="progress" data-test="create-stop" @click="stop?.abort()">Stop</ActButton>
+        <ActButton v-else @click="open = false">Cancel</ActButton>
       </div>
     </v-card>
   </v-dialog>

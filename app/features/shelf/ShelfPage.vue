@@ -8,19 +8,21 @@ import { useShortcuts } from '~/composables/shortcuts'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
-import { useWalk } from '~/stores/walk'
+import { useDropFile } from './dropFile'
+import { useWalk, WALK_SONG } from '~/stores/walk'
 
 const song = useSong()
 const transport = useTransport()
 const preferences = usePreferences()
 const walk = useWalk()
 const rows = ref<SongRow[]>()
+/** Hashes of recordings that were listened to. */
+const heard = shallowRef<ReadonlySet<string>>(new Set())
 const storage = ref<Awaited<ReturnType<typeof storageState>>>()
 const problem = ref<string>()
 const removing = ref<SongRow>()
 const newDialog = ref(false)
 const backupDialog = ref(false)
-/** A file of another program that is asked about. */
 const bringing = shallowRef<File>()
 const fileInput = ref<HTMLInputElement>()
 
@@ -38,9 +40,13 @@ onMounted(async () => {
   if (left) return
   // What was undone, or removed in another window, is needed by no song any more.
   void freeRecordings().catch(() => undefined)
-  const query = liveQuery(() => database.songs.orderBy('updatedAt').reverse().toArray()).subscribe({
-    next: (list) => {
+  const query = liveQuery(async () => ({
+    list: await database.songs.orderBy('updatedAt').reverse().toArray(),
+    hashes: (await database.analyses.toCollection().primaryKeys()).map((key) => key.split('/')[0] ?? ''),
+  })).subscribe({
+    next: ({ list, hashes }) => {
       rows.value = list
+      heard.value = new Set(hashes)
       void storageState().then((state) => {
         storage.value = state
       })
@@ -55,6 +61,8 @@ onMounted(async () => {
   leaveShelf = () => query.unsubscribe()
 })
 
+/** The walk goes through a song that is there. */
+const canWalk = computed(() => !preferences.values.walkSeen && rows.value?.some(({ id }) => id === WALK_SONG))
 const usedWords = computed(() => {
   if (!storage.value) return ''
   const megabytes = storage.value.usedBytes / 1e6
@@ -65,7 +73,10 @@ async function openFile(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   input.value = ''
-  if (!file) return
+  if (file) await take(file)
+}
+const { dropping, dropped, over, left, drop } = useDropFile(newDialog, (file) => void take(file))
+async function take(file: File): Promise<void> {
   problem.value = undefined
   if (formatOfName(file.name)) {
     bringing.value = file
@@ -110,7 +121,17 @@ useShortcuts([
 </script>
 
 <template>
-  <div class="shelf">
+  <div
+    class="shelf"
+    :class="{ dropping }"
+    data-test="shelf"
+    @dragover="over"
+    @dragleave="left"
+    @drop.prevent="drop"
+  >
+    <p v-if="dropping" class="drop-here" role="status">
+      Drop it: a recording begins a new song, other files are opened.
+    </p>
     <div class="head">
       <h1>Shelf</h1>
       <span class="quiet">
@@ -133,7 +154,7 @@ useShortcuts([
       />
       <span class="quiet used">{{ usedWords }}</span>
     </div>
-    <p v-if="rows && !preferences.values.walkSeen" class="walk" data-test="walk-offer">
+    <p v-if="canWalk" class="walk" data-test="walk-offer">
       <span>First time here? Two minutes through one charted song show what is where.</span>
       <ActButton kind="main" data-test="walk-start" @click="walk.start()">Show me</ActButton>
       <ActButton kind="link" @click="walk.stop()">Not now</ActButton>
@@ -149,13 +170,19 @@ useShortcuts([
       ><span><i class="piece hatched" />not laid out yet</span>
     </p>
     <ul v-if="rows" class="songs">
-      <ShelfRow v-for="row in rows" :key="row.id" :row="row" @remove="removing = row" />
+      <ShelfRow
+        v-for="row in rows"
+        :key="row.id"
+        :row="row"
+        :heard="row.recordings.some((hash) => heard.has(hash))"
+        @remove="removing = row"
+      />
     </ul>
     <p class="quiet law">
       Recordings stay on this machine; nothing is uploaded. A recording and a transcription can be under
       copyright: check the licence and local law before you hand sheets out. Start with the volume low.
     </p>
-    <NewSongDialog v-model="newDialog" />
+    <NewSongDialog v-model="newDialog" :dropped="dropped" />
     <BackupDialog v-model="backupDialog" />
     <BringInDialog v-model="bringing" />
     <RemoveSongDialog :row="removing" @remove="remove" @keep="removing = undefined" />
@@ -166,6 +193,18 @@ useShortcuts([
 .shelf {
   padding: 24px 34px 40px 20px;
   max-width: 1180px;
+  min-height: 100%;
+}
+.shelf.dropping {
+  outline: 3px dashed var(--action);
+  outline-offset: -8px;
+}
+.drop-here {
+  position: sticky;
+  top: 0;
+  z-index: 3;
+  padding: 10px 14px;
+  background: var(--selection);
 }
 .head {
   display: flex;

@@ -5,12 +5,15 @@ import { clock } from '#core/time/beat-grid'
 import type { SongRow } from '#platform/database'
 
 // A song on the shelf: its form drawn small, how far it is, and where work goes on.
-const props = defineProps<{ row: SongRow }>()
+const props = defineProps<{ row: SongRow; heard: boolean }>()
 const emit = defineEmits<{ remove: [] }>()
 const counted = (count: number, one: string): string => `${count} ${count === 1 ? one : `${one}s`}`
 const progressWords = computed(() => {
   const { bars, sections, parts, chartedShare, hasGrid } = props.row.summary
-  if (!hasGrid) return 'recording only: nothing mapped yet'
+  if (!hasGrid)
+    return props.heard
+      ? 'listened to: take over what was heard in Listen'
+      : 'recording only: nothing mapped yet'
   const form = `${counted(bars, 'bar')} in ${counted(sections, 'section')}`
   return `${form} · ${counted(parts, 'part')} · ${percentOf(chartedShare)} % charted`
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
+import { useTheme } from 'vuetify'
 import type { UnrolledBar } from '#core/review/compare/unrolled-part'
 import { useShortcuts } from '~/composables/shortcuts'
 import { usePreferences } from '~/stores/preferences'
@@ -7,8 +8,7 @@ import { useAwake } from './awake'
 import { shapeOf } from './standShape'
 import { useStand } from './useStand'
 
-// One part through the whole song, to be read from two metres: what is played now as big as it gets, the next
-// bars under it, turning with the music or by the foot.
+// One part through the whole song, to be read from two metres: what is played now, the next bars under it.
 const route = useRoute()
 const preferences = usePreferences()
 const partId = computed(() => String(route.query.part ?? store.parts[0]?.id ?? ''))
@@ -19,14 +19,19 @@ const isFolded = ref(false)
 const frame = ref<HTMLElement>()
 const { width, height } = useElementSize(frame)
 const playhead = ref<HTMLElement>()
-/** Figures as high as 12 mm on a small screen, or as the room allows on a larger. */
+/** Figures 12 mm high on a small screen, or as the room allows. */
 const size = computed(() => Math.max(44, Math.min(110, (height.value - 262) / 6.2, width.value / 14)))
 const small = computed(() => size.value * 0.31)
 const part = computed(() => store.parts.find(({ id }) => id === partId.value))
-const isDark = computed(() => preferences.values.theme === 'dark')
+const theme = useTheme()
+/** The stand has a look of its own: dark on a stage, whatever the rest is. */
+const isDark = computed(() =>
+  preferences.values.standLook === 'as all'
+    ? theme.current.value.dark
+    : preferences.values.standLook === 'dark',
+)
 
 const count = ref<HTMLElement>()
-/** Written by hand, as the playhead: only when it changes. */
 function tellBeat(at: number): void {
   const beats = now.value?.meter.beats ?? 4
   const text = `${Math.min(beats, Math.floor(at * beats) + 1)} of ${beats}`
@@ -53,24 +58,26 @@ watch(bars, () => stand.follow())
 onBeforeUnmount(() => cancelAnimationFrame(request))
 
 const leave = (): void => void navigateTo(`/song/${store.song?.id}/teach`)
-const toggleTheme = (): void => preferences.set('theme', isDark.value ? 'light' : 'dark')
+/** One thing at a time. */
+function away(): void {
+  if (isFolded.value) isFolded.value = false
+  else leave()
+}
+const toggleTheme = (): void => preferences.set('standLook', isDark.value ? 'light' : 'dark')
 useShortcuts([
   { keys: ['ArrowRight', 'ArrowDown', 'PageDown'], label: 'Turn to the next bar', run: () => stand.turn(1) },
   { keys: ['ArrowLeft', 'ArrowUp', 'PageUp'], label: 'Turn back a bar', run: () => stand.turn(-1) },
-  {
-    keys: ['Space'],
-    label: 'Turn to the next bar; stop while it plays',
-    run: () => (transport.playing ? transport.stop() : stand.turn(1)),
-  },
-  { keys: ['Enter'], label: 'Play, or stop', run: () => transport.toggle() },
+  { keys: ['Enter'], label: 'Turn to the next bar', run: () => stand.turn(1) },
+  { keys: ['Backspace'], label: 'Turn back a bar', run: () => stand.turn(-1) },
+  { keys: ['Space'], label: 'Play, or stop', run: () => transport.toggle() },
   { keys: ['f'], label: 'Folded, or bar by bar', run: () => (isFolded.value = !isFolded.value) },
   { keys: ['d'], label: 'Light or dark', run: toggleTheme },
-  { keys: ['Escape'], label: 'Leave the stand', run: leave },
+  { keys: ['Escape'], label: 'Unfold it; leave the stand', run: away },
 ])
 /** What the hand holds next, low to high, where it is another shape than now. */
 const grip = computed(() => {
   const held = now.value && shapeOf(now.value, 'last')
-  const bar = next.value.find((one) => one.notes.some(({ dead }) => !dead) && shapeOf(one, 'first') !== held)
+  const bar = next.value.find((one) => (shapeOf(one, 'first') ?? held) !== held)
   return bar && shapeOf(bar, 'first')
 })
 watch(
@@ -90,7 +97,7 @@ const ahead = computed(() => {
 </script>
 
 <template>
-  <div ref="frame" class="stand" data-test="stand">
+  <div ref="frame" class="stand" :class="isDark ? 'v-theme--dark' : 'v-theme--light'" data-test="stand">
     <header class="top">
       <h1>{{ now?.sectionName ?? store.song?.title }}</h1>
       <span v-if="now" class="quiet" data-test="stand-place">

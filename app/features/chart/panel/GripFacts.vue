@@ -30,7 +30,9 @@ const { grip: span, part, tick } = props.bench
 const facts = computed(() =>
   span.value && part.value ? store.factsOf(part.value, span.value.grip) : undefined,
 )
-const grid = computed(() => (span.value ? chordGrid(span.value.grip, 86) : undefined))
+const grid = computed(() =>
+  span.value ? chordGrid(span.value.grip, 86, preferences.values.leftHanded) : undefined,
+)
 const gripText = ref('')
 const problem = ref('')
 const field = ref<{ focus: () => void; select: () => void }>()

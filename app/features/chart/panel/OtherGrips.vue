@@ -60,7 +60,11 @@ const topClass = computed(() => {
 })
 const others = shallowRef<RankedGrip[]>([])
 const drawn = computed(() =>
-  others.value.map((one) => ({ ...one, text: writeGrip(one.grip), drawing: chordGrid(one.grip, 50) })),
+  others.value.map((one) => ({
+    ...one,
+    text: writeGrip(one.grip),
+    drawing: chordGrid(one.grip, 50, preferences.values.leftHanded),
+  })),
 )
 const othersProblem = ref('')
 const before = computed(
