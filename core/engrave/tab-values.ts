@@ -11,6 +11,8 @@ interface Onset {
   tick: number
   value: NoteValue
   rest: boolean
+  /** Held from the value before: tied to it. */
+  tied?: boolean
 }
 
 /** Beams or flags of a value: one for an eighth, two for a sixteenth. */
@@ -40,15 +42,28 @@ function onsetsOf(content: Content, figure: TabInput['figure']): Onset[] {
   return [
     ...restsBefore(starts, ends, { bar, lengthTicks: figure.lengthTicks }),
     ...starts.flatMap((tick, index): Onset[] => {
-      const barEnd = (Math.floor(tick / bar) + 1) * bar
-      const next = Math.min(starts[index + 1] ?? figure.lengthTicks, barEnd)
-      const end = Math.min(ends.get(tick)!, next)
+      const next = starts[index + 1] ?? figure.lengthTicks
+      const end = Math.min(ends.get(tick) ?? next, next)
       const until = next - end < least ? next : end
-      const [first] = writtenValues(until - tick)
-      const note = { tick, value: first!.value, rest: false }
-      return until < next ? [note, restOf(until, next)] : [note]
+      // What is silent over the bar line is that bar's own rest.
+      const silent = Math.min(next, (Math.floor((until - 1) / bar) + 1) * bar)
+      const held = heldValues(tick, until, bar)
+      return until < silent ? [...held, restOf(until, silent)] : held
     }),
   ].sort((a, b) => a.tick - b.tick)
+}
+
+/** A sound as it is written: cut at the bar lines, and where no one value says it, all of it tied. */
+function heldValues(from: number, to: number, bar: number): Onset[] {
+  const held: Onset[] = []
+  for (let at = from; at < to;) {
+    const until = Math.min(to, (Math.floor(at / bar) + 1) * bar)
+    for (const { value, lengthTicks } of writtenValues(until - at)) {
+      held.push({ tick: at, value, rest: false, ...(held.length ? { tied: true } : {}) })
+      at += lengthTicks
+    }
+  }
+  return held
 }
 
 const restOf = (tick: number, until: number): Onset => ({
@@ -81,11 +96,12 @@ export function values(system: TabSystem, { content, figure, metrics }: TabInput
   const own = onsetsIn(content, figure).filter(
     ({ tick }) => tick >= system.startTicks && tick < system.endTicks,
   )
-  const drawn = own.map((onset) => ({ ...onset, x: tickToX(system, onset.tick) + inset(metrics) }))
+  const drawn = own.map((onset): Drawn => ({ ...onset, x: tickToX(system, onset.tick) + inset(metrics) }))
   return [
     ...drawn.flatMap((onset) =>
       onset.rest ? restSign(onset.x, system.valuesY!, metrics) : stem(onset, system.valuesY!, metrics),
     ),
+    ...ties(drawn, system, metrics),
     ...groups(drawn, beatTicks(figure.meter)).flatMap((group) => beams(group, system.valuesY!, metrics)),
   ]
 }
@@ -93,6 +109,30 @@ export function values(system: TabSystem, { content, figure, metrics }: TabInput
 type Drawn = Onset & { x: number }
 
 const heightOf = ({ rowGap }: TabMetrics): number => rowGap * 0.62
+
+/** An arc under the stems from each value to the one it goes on in; into the system from one before. */
+function ties(drawn: readonly Drawn[], { left, valuesY = 0 }: TabSystem, metrics: TabMetrics): Primitive[] {
+  const y = valuesY + heightOf(metrics) + metrics.smallSize * 0.2
+  return drawn.flatMap((onset, index): Primitive[] => {
+    if (!onset.tied) return []
+    const from = drawn[index - 1]?.x ?? left
+    const [x1, x2] = [from + metrics.smallSize * 0.2, onset.x - metrics.smallSize * 0.2]
+    const cy = y + metrics.smallSize * 0.7
+    return [
+      {
+        kind: 'curve',
+        x1,
+        y1: y,
+        cx: (x1 + x2) / 2,
+        cy,
+        x2,
+        y2: y,
+        width: metrics.hairline * 1.3,
+        role: 'ink',
+      },
+    ]
+  })
+}
 
 function restSign(x: number, y: number, metrics: TabMetrics): Primitive[] {
   const side = metrics.smallSize * 0.3

@@ -15,13 +15,40 @@ export interface Ladder extends Required<LadderWishes> {
 
 const USUAL_GROWTH = 0.08
 
-/** Rungs in whole beats a minute. A ladder that starts at its goal has one rung. */
+/** Under this tempo a whole beat a minute is more than a rung may be. */
+const SLOW = 13
+const rounded = (tempo: number): number => (tempo < SLOW ? Math.round(tempo * 10) / 10 : Math.round(tempo))
+
+/**
+ * Rungs in whole beats a minute, evenly apart and none further from the one before than `growth`, rounding
+ * included. A ladder that starts at its goal has one rung.
+ */
 export function ladderOf({ from, to, clean, growth = USUAL_GROWTH }: LadderWishes): Ladder {
-  const count = Math.max(0, Math.ceil(Math.log(to / from) / Math.log(1 + growth) - 1e-9))
-  const rungs = Array.from({ length: count + 1 }, (_, index) =>
-    Math.round(from * (to / from) ** (count === 0 ? 0 : index / count)),
-  )
-  return { from, to, clean, growth, rungs: [...new Set(rungs)] }
+  const least = Math.max(0, Math.ceil(Math.log(to / from) / Math.log(1 + growth) - 1e-9))
+  const evenly = (count: number): number[] => {
+    const rungs = Array.from({ length: count + 1 }, (_, index) =>
+      rounded(from * (to / from) ** (count === 0 ? 0 : index / count)),
+    )
+    return [...new Set(rungs)]
+  }
+  const isGentle = (rungs: readonly number[]): boolean =>
+    rungs.every((rung, index) => rung <= (rungs[index - 1] ?? rung) * (1 + growth) + 1e-9)
+  let rungs = evenly(least)
+  for (let count = least; !isGentle(rungs) && count < least + MOST_MORE; count++) rungs = evenly(count + 1)
+  return { from, to, clean, growth, rungs: isGentle(rungs) ? rungs : climbed(from, to, growth) }
+}
+const MOST_MORE = 12
+
+/** Each rung as far as it may be, where no even ladder in whole beats keeps to it. */
+function climbed(from: number, to: number, growth: number): number[] {
+  const rungs = [from]
+  for (let at = from; at < to;) {
+    const next = at * (1 + growth)
+    const whole = at < SLOW ? Math.floor(next * 10) / 10 : Math.floor(next)
+    at = Math.min(to, whole > at ? whole : next)
+    rungs.push(at)
+  }
+  return rungs
 }
 
 /** Where somebody stands on a ladder. */

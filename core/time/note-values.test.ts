@@ -21,6 +21,17 @@ describe('a length as note values', () => {
     expect(value!.value.tuplet?.actual).toBe(actual)
   })
 
+  it.each([
+    [2.5 * Q, ['half', 'eighth']],
+    [1.25 * Q, ['quarter', '16th']],
+    [2.25 * Q, ['half', '16th']],
+    [4.5 * Q, ['whole', 'eighth']],
+  ])('%i ticks are plain values tied, and no tuplet that happens to be near', (ticks, types) => {
+    const pieces = writtenValues(ticks)
+    expect(pieces.map(({ value }) => value.type)).toEqual(types)
+    if (ticks % (Q / 8) === 0) expect(pieces.some(({ value }) => value.tuplet)).toBe(false)
+  })
+
   it('is several tied where it is none, and never longer or shorter than it is', () => {
     expect(writtenValues(5 * Q).map(({ value }) => value.type)).toEqual(['whole', 'quarter'])
     fc.assert(

@@ -18,46 +18,63 @@ const TUPLETS = [
   { actual: 9, normal: 8 },
 ] as const
 
-const VALUES = new Map<number, NoteValue>()
-function remember(ticks: number, value: NoteValue): void {
-  if (Number.isInteger(ticks) && !VALUES.has(ticks)) VALUES.set(ticks, value)
+const PLAIN = new Map<number, NoteValue>()
+const TUPLED = new Map<number, NoteValue>()
+function remember(values: Map<number, NoteValue>, ticks: number, value: NoteValue): void {
+  if (Number.isInteger(ticks) && !values.has(ticks)) values.set(ticks, value)
 }
-for (const [index, type] of TYPES.entries()) remember(WHOLE / 2 ** index, { type, dots: 0 })
-for (const [index, type] of TYPES.entries()) remember((WHOLE / 2 ** index) * 1.5, { type, dots: 1 })
+for (const dots of [0, 1, 2])
+  for (const [index, type] of TYPES.entries())
+    remember(PLAIN, (WHOLE / 2 ** index) * (2 - 1 / 2 ** dots), { type, dots })
 for (const [index, type] of TYPES.entries())
   for (const tuplet of TUPLETS)
-    remember((WHOLE / 2 ** index) * (tuplet.normal / tuplet.actual), { type, dots: 0, tuplet })
-for (const [index, type] of TYPES.entries()) remember((WHOLE / 2 ** index) * 1.75, { type, dots: 2 })
-
-const LENGTHS = [...VALUES.keys()].sort((a, b) => b - a)
+    remember(TUPLED, (WHOLE / 2 ** index) * (tuplet.normal / tuplet.actual), { type, dots: 0, tuplet })
 
 export interface ValuedPiece {
   lengthTicks: number
   value: NoteValue
 }
+const longestFirst = (values: ReadonlyMap<number, NoteValue>): ValuedPiece[] =>
+  [...values]
+    .map(([lengthTicks, value]) => ({ lengthTicks, value }))
+    // Between two of a length there is no choice; a double dot is read with more trouble than a tie.
+    .filter(({ value }) => value.dots < 2)
+    .sort((a, b) => b.lengthTicks - a.lengthTicks)
+const PLAIN_PIECES = longestFirst(PLAIN)
+const ALL_PIECES = longestFirst(new Map([...PLAIN, ...TUPLED]))
+const MOST_PIECES = 3
 
-/** A length as one written value, else as two or three; else the nearest value with its true length. */
+/**
+ * A length as one written value, else as up to three tied: plain ones wherever there are any that add up, of
+ * a tuplet only what is none; else the nearest value with its true length.
+ */
 export function writtenValues(lengthTicks: number): ValuedPiece[] {
-  const exact = VALUES.get(lengthTicks)
+  const exact = PLAIN.get(lengthTicks)
   if (exact) return [{ lengthTicks, value: exact }]
-  return inPieces(lengthTicks, 3) ?? [{ lengthTicks, value: nearest(lengthTicks) }]
+  const plain = inPieces(lengthTicks, PLAIN_PIECES, MOST_PIECES)
+  if (plain) return plain
+  const tupled = TUPLED.get(lengthTicks)
+  if (tupled) return [{ lengthTicks, value: tupled }]
+  return inPieces(lengthTicks, ALL_PIECES, MOST_PIECES) ?? [{ lengthTicks, value: nearest(lengthTicks) }]
 }
 
-function inPieces(lengthTicks: number, most: number): ValuedPiece[] | undefined {
-  const exact = VALUES.get(lengthTicks)
-  if (exact) return [{ lengthTicks, value: exact }]
+function inPieces(
+  lengthTicks: number,
+  pieces: readonly ValuedPiece[],
+  most: number,
+): ValuedPiece[] | undefined {
+  const exact = pieces.find((piece) => piece.lengthTicks === lengthTicks)
+  if (exact) return [exact]
   if (most < 2) return undefined
-  for (const length of LENGTHS) {
-    if (length >= lengthTicks) continue
-    const rest = inPieces(lengthTicks - length, most - 1)
-    if (rest) return [{ lengthTicks: length, value: VALUES.get(length)! }, ...rest]
+  for (const piece of pieces) {
+    if (piece.lengthTicks >= lengthTicks) continue
+    const rest = inPieces(lengthTicks - piece.lengthTicks, pieces, most - 1)
+    if (rest) return [piece, ...rest]
   }
   return undefined
 }
 
-function nearest(lengthTicks: number): NoteValue {
-  const length = LENGTHS.reduce((best, next) =>
-    Math.abs(next - lengthTicks) < Math.abs(best - lengthTicks) ? next : best,
-  )
-  return VALUES.get(length)!
-}
+const nearest = (lengthTicks: number): NoteValue =>
+  ALL_PIECES.reduce((best, next) =>
+    Math.abs(next.lengthTicks - lengthTicks) < Math.abs(best.lengthTicks - lengthTicks) ? next : best,
+  ).value
