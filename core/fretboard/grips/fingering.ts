@@ -157,6 +157,13 @@ const stretchOf = (a: Hold, b: Hold, { placeMm, hand }: Frame): Stretch => ({
 })
 const shareOf = (stretch: Stretch): number => stretch.mm / Math.max(1, stretch.limitMm)
 
+/** Two fingers in one fret with several strings held higher between them: one reaches over the others. */
+function reachesOver(low: Hold, high: Hold, grip: Grip): boolean {
+  const [from, to] = [high.strings[0] ?? 0, low.strings.at(-1) ?? 0].sort((a, b) => a - b)
+  const between = grip.strings.slice(from, (to ?? 1) - 1)
+  return between.filter(({ fret }) => fret !== null && fret > low.fret).length > 1
+}
+
 /** What a fingering asks of the hand; hundreds are compared, so nothing is put into words here. */
 function costOf(holds: readonly Hold[], frame: Frame): number {
   const { grip, inner } = frame
@@ -177,13 +184,19 @@ function costOf(holds: readonly Hold[], frame: Frame): number {
       .filter((string) => string.fret === null).length
     cost += hold.finger === '1' ? 0.4 + width * 0.25 : 0.55 + width * 0.42 + (hold.finger === '3' ? 0 : 0.7)
     // A string in a flat finger's way that must not ring has to be touched dead by its tip.
+    // It has to end exactly before an open string that rings: single fingers do that more surely.
+    const beside = grip.strings[(hold.strings.at(-1) ?? 1) - 2]
+    if (beside?.fret === 0) cost += 1.4
     cost += damped * 1.1 + (width - hold.strings.length - damped) * (hold.finger === '1' ? 0.15 : 0.5)
   }
   // Several fingers in one fret: side by side they fit, far apart the hand has to turn.
   holds.forEach((hold, index) => {
     const before = holds[index - 1]
     if (before?.fret === hold.fret)
-      cost += 0.15 + 0.2 * Math.max(0, Math.abs(before.strings[0]! - hold.strings[0]!) - 2)
+      cost +=
+        0.15 +
+        0.2 * Math.max(0, Math.abs(before.strings[0]! - hold.strings[0]!) - 2) +
+        (reachesOver(before, hold, grip) ? 3 : 0)
   })
   // Skipping a finger without need (1 and 3 on neighbouring frets) costs a little, so that the plain order
   // wins.

@@ -11,6 +11,7 @@ import type { Grip, GripSpan, Part } from '../../document/schema'
 import { fingeredGrip, fingerGrip, type Fingering } from './fingering'
 import { USUAL_HAND, type Hand } from '../hand'
 import { soundingMidi } from '../../document/part-pitch'
+import { usualGain } from './usual-shapes'
 
 export interface GripWishes {
   hand?: Hand
@@ -268,6 +269,12 @@ function shapeOf(frets: readonly (number | null)[], chord: Chord, part: Part): S
   return shape
 }
 
+/** Who asks for something of his own does not ask for what is taught first. */
+function usualShare({ easierFirst, topClass, bassClass, frets, after, before }: GripWishes): number {
+  if (easierFirst || topClass !== undefined || bassClass !== undefined || frets) return 0
+  return after || before ? 0.4 : 1
+}
+
 /** The part of the cost that needs no fingering. */
 function roughCost(frets: readonly (number | null)[], chord: Chord, part: Part, wishes: GripWishes): number {
   const shape = shapeOf(frets, chord, part)
@@ -296,6 +303,7 @@ function roughCost(frets: readonly (number | null)[], chord: Chord, part: Part, 
   if (shape.open && shape.low > 3) cost += 0.45 * (shape.low - 3)
   // A movable shape without a gap is what a hand already knows.
   if (!shape.open && !shape.inner && (shape.sounding >= 4 || chord.classes.length === 2)) cost -= 1.1
+  if (shape.bass === chord.bass) cost -= usualShare(wishes) * usualGain(frets, part)
   if (wishes.topClass !== undefined && shape.top !== wishes.topClass) cost += 5
   if (wishes.bassClass !== undefined && shape.bass !== wishes.bassClass) cost += 5
   if (wishes.after) cost += 0.8 * wayCost(wishes.after, frets, part)
