@@ -3,6 +3,7 @@
 // start at the same moment of the audio clock and follow the same map of heard to recording time, so they
 // cannot drift apart, whatever the speed and however many loops.
 import createStretch, { type StretchNode } from 'signalsmith-stretch'
+import { piecesOf } from './samples'
 import type { Score } from '#core/sound/score'
 import { heardToRecording, type StemPlan } from '#core/sound/stems'
 
@@ -94,7 +95,12 @@ export class AudioEngine {
     const node = await this.stretcher()
     await node.dropBuffers()
     if (!channels) return
-    await node.addBuffers(channels)
+    // Handed over whole, minutes of sound are copied at once, and nothing is painted meanwhile.
+    for await (const piece of piecesOf(channels))
+      await node.addBuffers(
+        piece,
+        piece.map((channel) => channel.buffer),
+      )
     this.loaded = true
   }
   /**

@@ -4,6 +4,7 @@ import { ANALYSIS_VERSION, analysisSchema, type Analysis, type Given } from '#co
 import { withInside } from '#core/listen/inside'
 import { database } from '#platform/database'
 import { decodeRecording } from '#platform/recording'
+import { copied } from '#platform/samples'
 import { openSession, type JobHandle, type Session } from '#platform/worker-job'
 import type { AnalysisTask } from '../workers/analysis.worker'
 import { analysisWorker } from '../composables/songFiles'
@@ -113,7 +114,8 @@ export const useHearing = defineStore('hearing', () => {
         return undefined
       }
       // The decoder's own buffers cannot be handed over.
-      const channels = recording.channels.map((channel) => channel.slice())
+      const channels = await copied(recording.channels)
+      if (number !== questions) return undefined
       task = { want: 'analysis', recording: { channels, sampleRate: recording.sampleRate }, given }
       transfer = channels.map((channel) => channel.buffer)
       session?.close()

@@ -106,3 +106,21 @@ describe('completions', () => {
   it('replace the word that is being typed', () =>
     expect(complete('G 7 vib', { letters })[0]).toMatchObject({ text: 'vibrato', at: 4, end: 7 }))
 })
+
+describe('a muting that lasts longer than its figure', () => {
+  it('asks for a figure as long as it is, never for one of no length', () => {
+    const muted = {
+      startTicks: 0,
+      endTicks: 0,
+      stepTicks: 5040,
+      covered: [],
+      content: {
+        ...EMPTY_CONTENT,
+        mutes: [{ id: 'm', kind: 'palm mute' as const, startTicks: 0, lengthTicks: 80_640 }],
+      },
+    } as unknown as Parameters<typeof fitCall>[0]
+    const meter = { beats: 4, unit: 4 } as const
+    expect(fitCall(muted, { lengthTicks: 40_320, meter }, 'longer figure')?.lengthTicks).toBe(80_640)
+    expect(fitCall(muted, { lengthTicks: 161_280, meter }, 'longer figure')?.lengthTicks).toBe(161_280)
+  })
+})

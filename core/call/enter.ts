@@ -64,9 +64,12 @@ export function enterCall(content: Content, call: ParsedCall, newId: () => strin
   }
 }
 
-/** Where a call ends: a grip named at its very end needs a step of its own. */
-export const callReach = ({ endTicks, stepTicks, content }: ParsedCall): number =>
-  content.grips.some(({ startTicks }) => startTicks >= endTicks) ? endTicks + stepTicks : endTicks
+/** Where a call ends: a grip named at its very end needs a step of its own, a muting lasts as long as is said. */
+export function callReach({ endTicks, stepTicks, content }: ParsedCall): number {
+  const gripped = content.grips.some(({ startTicks }) => startTicks >= endTicks)
+  const muted = content.mutes.map(({ startTicks, lengthTicks }) => startTicks + lengthTicks)
+  return Math.max(endTicks + (gripped ? stepTicks : 0), ...muted)
+}
 
 export type Fit = 'longer figure' | 'tuplet' | 'longer bar'
 /** A bar may be squeezed to a third: triplets of triplets; beyond that notes fall on each other. */
@@ -90,7 +93,7 @@ export function fitCall(
   const bar = barTicks(figure.meter)
   const endTicks = callReach(call)
   if (fit === 'longer figure') {
-    const lengthTicks = Math.ceil(endTicks / bar) * bar
+    const lengthTicks = Math.max(figure.lengthTicks, Math.ceil(endTicks / bar) * bar)
     return lengthProblem({ lengthTicks, meter: figure.meter })
       ? undefined
       : { call, lengthTicks, meter: figure.meter }

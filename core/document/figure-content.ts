@@ -10,6 +10,12 @@ export function placementTicks(song: Song, placement: Placement): number {
     : (song.figures[placement.figureId]?.lengthTicks ?? 0) * placement.passes
 }
 
+/** Whether nothing is written in a figure: then it is a name, and nothing is charted. */
+export function isEmptyFigure(song: Song, figure: Figure, form: 'exact' | 'eased' = 'exact'): boolean {
+  const { notes, strokes, grips } = figureContent(song, figure, form)
+  return notes.length + strokes.length + grips.length === 0
+}
+
 interface Played {
   base: Content | undefined
   pattern: Pattern | undefined

@@ -1,5 +1,6 @@
 // A part through the song in short: "Verse chug ×4, the 4th with the run". What comes again is counted, what
 // differs from its base is named where it does.
+import { isEmptyFigure } from '../document/figure-content'
 import { sectionPlaces } from '../document/form'
 import type { Figure, Song } from '../document/schema'
 import { playsOfPart, type Play } from '../timeline/timeline'
@@ -45,14 +46,15 @@ function foldedWords(song: Song, plays: readonly Play[]): string {
     if (last && last.base?.id === base?.id) last.plays.push(play)
     else runs.push({ base, plays: [play] })
   }
-  return runs.map(runWords).join(', then ')
+  return runs.map((run) => runWords(song, run)).join(', then ')
 }
 
 const baseOf = (song: Song, figure: Figure | undefined): Figure | undefined =>
   (figure?.variationOf && song.figures[figure.variationOf.figureId]) || figure
 
-function runWords({ base, plays }: Run): string {
+function runWords(song: Song, { base, plays }: Run): string {
   if (!base) return 'rests'
+  if (plays.every(({ figure }) => figure && isEmptyFigure(song, figure))) return `${base.name}: not charted`
   const count = plays.length > 1 ? ` ×${plays.length}` : ''
   const others = plays.flatMap(({ figure }, index) =>
     figure && figure.id !== base.id ? [{ number: index + 1, name: shortName(figure, base) }] : [],

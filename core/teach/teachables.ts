@@ -1,12 +1,13 @@
 // What there is to learn of a part: its figures as they are played in the song, how much of the song each
 // opens up, and what of a variation is new when its base is known.
-import { figureContent } from '../document/figure-content'
+import { figureContent, isEmptyFigure } from '../document/figure-content'
 import { differingBars } from '../document/figure-layers'
 import { songTimeMap } from '../document/form'
 import type { Content, Figure, Part, Song } from '../document/schema'
 import { ticksToSeconds } from '../time/beat-grid'
 import { barTicks } from '../time/meter'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '../timeline/tempo'
+import { coverage } from '../timeline/coverage'
 import { playsOfPart, type Play } from '../timeline/timeline'
 import { demandsOf, type Demands } from './demands'
 
@@ -15,7 +16,7 @@ export interface Teachable {
   figure: Figure
   /** How often it is played. */
   times: number
-  /** Of all that the part plays in the song, 0 to 1. */
+  /** Of all that the part plays in the song, what is not charted yet included, 0 to 1. */
   share: number
   /** Where it comes first, in ticks of the song. */
   firstTicks: number
@@ -30,13 +31,20 @@ export interface Teachable {
   isRhythm: boolean
 }
 
-/** Of a part, in the order of the song. Empty where nothing is charted. */
+/** Of a part, in the order of the song. Empty where nothing is charted: a figure without a note teaches nothing. */
 export function teachablesOf(song: Song, partId: string): Teachable[] {
-  const plays = playsOfPart(song, partId).filter(({ figure }) => figure)
-  const all = plays.reduce((sum, { lengthTicks }) => sum + lengthTicks, 0)
+  const plays = playsOfPart(song, partId).filter(({ figure }) => figure && !isEmptyFigure(song, figure))
+  const played = plays.reduce((sum, { lengthTicks }) => sum + lengthTicks, 0)
+  const all = played + unchartedTicks(song, partId)
   const byFigure = new Map<string, Play[]>()
   for (const play of plays) byFigure.set(play.figure!.id, [...(byFigure.get(play.figure!.id) ?? []), play])
   return [...byFigure.values()].map((own) => teachableOf(song, own, { all, played: byFigure }))
+}
+
+/** What of the form nobody has charted for a part: who can play all figures there are cannot play it. */
+function unchartedTicks(song: Song, partId: string): number {
+  const own = coverage(song).find((one) => one.partId === partId)
+  return own ? Math.max(0, own.totalTicks - own.chartedTicks) : 0
 }
 
 function teachableOf(

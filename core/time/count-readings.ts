@@ -9,6 +9,8 @@ export const READINGS = [
   'off-beat',
   'three for two',
   'two for three',
+  'in six eighths',
+  'three eighths a beat',
 ] as const
 export type Reading = (typeof READINGS)[number]
 
@@ -32,7 +34,15 @@ const STRIDES: Record<Reading, { stride: number; offset: number }> = {
   'off-beat': { stride: 1, offset: 0.5 },
   'three for two': { stride: 2 / 3, offset: 0 },
   'two for three': { stride: 3 / 2, offset: 0 },
+  // The same beats, as dotted quarters; and three of them to each, where it was the eighths that were counted.
+  'in six eighths': { stride: 1, offset: 0 },
+  'three eighths a beat': { stride: 3, offset: 0 },
 }
+
+const SIX_EIGHTHS: Meter = { beats: 6, unit: 8 }
+/** The meter in which another reading is counted, where it brings its own. */
+export const readingMeter = (reading: Reading, usual: Meter): Meter =>
+  reading === 'in six eighths' || reading === 'three eighths a beat' ? SIX_EIGHTHS : usual
 
 /**
  * The beats of another reading, and which of them are ones when counted in a meter. `beats` are the present
@@ -47,7 +57,7 @@ export function readCount(
   const { stride, offset } = STRIDES[reading]
   const lead = one % Math.max(1, stride)
   const found = every(beats, stride, stride > 1 ? (lead + offset) % stride : offset)
-  const perBar = countedBeats(meter)
+  const perBar = countedBeats(readingMeter(reading, meter))
   const anchor = beats[one] ?? 0
   const first = found.findIndex((seconds) => seconds >= anchor - 0.01)
   const ones = found.filter((_, index) => (((index - first) % perBar) + perBar) % perBar === 0)

@@ -1,7 +1,8 @@
 // Work must not be lost: what goes wrong in a browser with disks, windows and addresses, and what is left
 // then.
 import type { Page } from '@playwright/test'
-import { expect, openDemo, openShelf, restIn, saved, test } from './support'
+import { readFileSync } from 'node:fs'
+import { expect, openDemo, openShelf, recordingReady, restIn, saved, test } from './support'
 
 const SALT = 'salt-on-the-signal'
 const undo = (page: Page) => page.getByTestId('undo')
@@ -210,4 +211,102 @@ test('songs opened and closed leave one stretcher behind, not one each', async (
   }
   const made = await page.evaluate(() => (window as never as { made: { worklets: number } }).made.worklets)
   expect(made).toBeLessThanOrEqual(1)
+})
+
+/** Rows of a table of the browser's database. */
+const rowsOf = <T>(page: Page, table: string): Promise<T[]> =>
+  page.evaluate(async (name) => {
+    const db = await new Promise<IDBDatabase>((resolve) => {
+      const opened = indexedDB.open('synchorda')
+      opened.onsuccess = () => resolve(opened.result)
+    })
+    const got = db.transaction(name).objectStore(name).getAll()
+    const rows = await new Promise<unknown[]>((resolve) => (got.onsuccess = () => resolve(got.result)))
+    db.close()
+    return rows as never
+  }, table)
+
+test('a shelf restored while a song is open elsewhere leaves that song to its window, and says so', async ({
+  page,
+  context,
+}) => {
+  await openDemo(page, 'map')
+  const second = await context.newPage()
+  await openShelf(second)
+  await second.getByTestId('backup').click()
+  const saving = second.waitForEvent('download')
+  await second.getByTestId('backup-save').click()
+  const file = await (await saving).path()
+  await restIn(page, 'bridge-g1')
+  await saved(page)
+  await second.getByTestId('backup-file').setInputFiles({
+    name: 'shelf.synchorda-shelf.zip',
+    mimeType: 'application/zip',
+    buffer: readFileSync(file),
+  })
+  await second.getByTestId('restore-all').click()
+  await expect(second.getByTestId('backup-done')).toContainText('2 songs')
+  await expect(second.getByRole('alert')).toContainText('Salt on the Signal”: it is open in another window')
+  // The window goes on, and all of it is there after a reload.
+  await restIn(page, 'solo-g1')
+  await saved(page)
+  await page.reload()
+  for (const cell of ['bridge-g1', 'solo-g1'])
+    await expect(page.getByTestId(`cell-${cell}`)).toHaveText(/rests/)
+})
+
+test('the recording of a song that was removed elsewhere is there when it is put back', async ({
+  page,
+  context,
+}) => {
+  await openDemo(page, 'listen')
+  await recordingReady(page)
+  const stored = (await rowsOf<{ hash: string }>(page, 'audio')).map(({ hash }) => hash)
+  expect(stored.length).toBeGreaterThan(0)
+  const second = await context.newPage()
+  await second.goto('/')
+  await second.getByRole('button', { name: 'Remove Salt on the Signal' }).click()
+  await second.getByRole('button', { name: 'Remove it' }).click()
+  await page.getByRole('button', { name: 'Put it back on the shelf' }).click()
+  await saved(page)
+  expect((await rowsOf<{ hash: string }>(page, 'audio')).map(({ hash }) => hash)).toEqual(stored)
+  // Removed with no window on it, it takes its recording along.
+  await openShelf(page)
+  await page.getByRole('button', { name: 'Remove Salt on the Signal' }).click()
+  await page.getByRole('button', { name: 'Remove it' }).click()
+  await expect.poll(() => rowsOf(page, 'audio')).toEqual([])
+})
+
+test('what two windows note for one student is all kept, and a damaged student is shown', async ({
+  page,
+  context,
+}) => {
+  await openDemo(page, 'teach')
+  const second = await context.newPage()
+  await second.goto(`/song/${SALT}/teach`)
+  await expect(second.getByTestId('student')).toBeVisible()
+  type Row = { id: string; log: { id: string }[] }
+  const logOf = async (): Promise<number> =>
+    (await rowsOf<Row>(page, 'students')).find(({ id }) => id === 'demo-ines')!.log.length
+  const before = await logOf()
+  for (const window of [page, second, page]) {
+    await window.getByTestId('simulate').click()
+    await expect(window.getByTestId('simulated')).toContainText('The simulated student played')
+  }
+  await expect.poll(logOf).toBe(before + 3)
+  await page.evaluate(async () => {
+    const db = await new Promise<IDBDatabase>((resolve) => {
+      const opened = indexedDB.open('synchorda')
+      opened.onsuccess = () => resolve(opened.result)
+    })
+    const table = db.transaction('students', 'readwrite').objectStore('students')
+    const got = table.get('demo-ines')
+    await new Promise((resolve) => (got.onsuccess = resolve))
+    table.put({ ...(got.result as object), handMm: 'wide' })
+    await new Promise((resolve) => (table.transaction.oncomplete = resolve))
+    db.close()
+  })
+  await page.reload()
+  await expect(page.getByTestId('student-damaged')).toContainText('the span of the hand')
+  await expect(page.getByTestId('student')).toContainText('Ines')
 })

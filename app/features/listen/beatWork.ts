@@ -13,7 +13,7 @@ import {
 import { beatsFromGrid, insertBeat, removeBeat, type FlatBeat } from '#core/time/flat-beats'
 import { applyTaps, countTaps, meantTaps } from '#core/time/tapped-beats'
 import { ticksToSeconds } from '#core/time/beat-grid'
-import { readCount, type Reading } from '#core/time/count-readings'
+import { readCount, readingMeter, type Reading } from '#core/time/count-readings'
 import { countedBeats, meterName, type Meter } from '#core/time/meter'
 import { allBars } from '#core/document/form'
 import { randomId } from '#platform/files'
@@ -89,13 +89,22 @@ export function useBeatWork() {
     const one = flat.value.filter((beat) => !beat.free).findIndex((beat) => beat.one)
     const counted = readCount(times, Math.max(0, one), reading, meter.value)
     const ones = new Set(counted.ones)
+    const own = readingMeter(reading, meter.value)
     const found = counted.beats.map((seconds, index): FlatBeat =>
-      ones.has(seconds) || index === 0 ? { seconds, one: true, meter: meter.value } : { seconds, one: false },
+      ones.has(seconds) || index === 0 ? { seconds, one: true, meter: own } : { seconds, one: false },
     )
     const free = flat.value.filter((beat) => beat.free)
     const kept = found.filter((beat) => beat.seconds < endSeconds.value - 0.05)
     const all = [...kept, ...free].sort((a, b) => a.seconds - b.seconds)
-    apply(holdOnes(all, holds.value, meter.value), `count ${reading}`)
+    const beats = holdOnes(all, holds.value, own)
+    if (own === meter.value) apply(beats, `count ${reading}`)
+    else countInMeter(beats, own, `counted ${reading}`)
+  }
+  /** The whole recording in another meter, which is the song's from then on: one step. */
+  function countInMeter(beats: FlatBeat[], wanted: Meter, words: string): void {
+    const end = Math.max(endSeconds.value, (beats.at(-1)?.seconds ?? 0) + 0.05)
+    const laid = { beats: [...beats], endSeconds: end, what: words, newSectionId: randomId() }
+    store.run('acceptHeard', { meter: wanted, beats: laid, words })
   }
   /** The bars of the loop in three; when they are, in the song's meter again. */
   function countLoop(): void {

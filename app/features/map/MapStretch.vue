@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { isEmptyFigure } from '#core/document/figure-content'
 import { lengthInBars, type Stretch } from '#core/timeline/cells'
 import { startsBeforeWords } from '#core/timeline/landmarks'
 import { sectionTicks } from '#core/document/form'
@@ -8,6 +9,13 @@ import { useSong } from '~/stores/song'
 // One stretch of a cell: a figure with its passes, a rest, or what is not charted yet.
 const props = defineProps<{ stretch: Stretch; section: Section; chosen: boolean; sounding: boolean }>()
 const store = useSong()
+/** A figure in which nothing is written is not charted: it is hatched as what is open. */
+const isEmpty = computed(
+  () =>
+    props.stretch.kind === 'figure' &&
+    store.song !== undefined &&
+    isEmptyFigure(store.song, props.stretch.figure, props.stretch.placement.form),
+)
 const length = computed(() =>
   props.stretch.lengthTicks < sectionTicks(props.section)
     ? `, ${lengthInBars(props.section, props.stretch.lengthTicks)}`
@@ -27,7 +35,7 @@ const differs = computed(() => {
 </script>
 
 <template>
-  <div class="stretch" :class="[stretch.kind, { on: chosen, sounding }]">
+  <div class="stretch" :class="[stretch.kind, { on: chosen, sounding, empty: isEmpty }]">
     <template v-if="stretch.kind === 'figure'">
       <b>
         {{ stretch.figure.name
@@ -36,6 +44,7 @@ const differs = computed(() => {
       <span v-for="other in stretch.placement.passFigures ?? []" :key="other.pass" class="evidence">
         {{ other.pass }}: {{ store.song?.figures[other.figureId]?.name }}
       </span>
+      <span v-if="isEmpty" class="evidence">nothing written yet</span>
       <span v-if="differs" class="evidence">{{ differs }}</span>
     </template>
     <template v-else-if="stretch.kind === 'rests'">
@@ -90,6 +99,9 @@ const differs = computed(() => {
     0 0 3px var(--page),
     0 0 3px var(--page),
     0 0 3px var(--page);
+}
+.stretch.empty {
+  background: repeating-linear-gradient(-45deg, transparent 0 6px, var(--rule) 6px 7px);
 }
 tr.chosen .stretch.open {
   text-shadow:

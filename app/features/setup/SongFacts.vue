@@ -1,7 +1,11 @@
 <script setup lang="ts">
 import { songSchema, type Song } from '#core/document/schema'
 import { MODES, transposeKey, type Mode } from '#core/music/pitch'
-import { meterName, SUBDIVISIONS, USUAL_METERS } from '#core/time/meter'
+import { allBars } from '#core/document/form'
+import { countIn } from '#core/time/correct-beats'
+import { beatsFromGrid } from '#core/time/flat-beats'
+import { meterName, SUBDIVISIONS, USUAL_METERS, type Meter } from '#core/time/meter'
+import { randomId } from '#platform/files'
 import { TONIC_ITEMS } from '~/composables/keyItems'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
@@ -39,7 +43,26 @@ function setKey(tonic: string, mode: Mode): void {
 }
 function setMeter(value: string): void {
   const [beats, unit] = value.split('/').map(Number) as [number, 4 | 8]
-  store.run('setFacts', { meter: { beats, unit } })
+  const meter = { beats, unit }
+  // Bars that were laid out keep their count until somebody says otherwise.
+  if (store.source?.grid?.bars.length) asked.value = meter
+  else store.run('setFacts', { meter })
+}
+/** A meter that was chosen while there are bars: for which of them is asked. */
+const asked = shallowRef<Meter>()
+function meterForNew(): void {
+  if (asked.value) store.run('setFacts', { meter: asked.value })
+  asked.value = undefined
+}
+function meterForAll(): void {
+  const [meter, grid] = [asked.value, store.source?.grid]
+  asked.value = undefined
+  if (!meter || !grid) return
+  const flat = beatsFromGrid(allBars(props.song), grid)
+  const beats = countIn(flat, 0, grid.endSeconds + 1, meter)
+  const words = `all bars counted in ${meterName(meter)}`
+  const laid = { beats, endSeconds: grid.endSeconds, what: words, newSectionId: randomId() }
+  store.run('acceptHeard', { meter, beats: laid, words })
 }
 </script>
 
@@ -103,6 +126,18 @@ function setMeter(value: string): void {
         "
       />
     </div>
+    <p
+      v-if="asked"
+      class="asked"
+      role="alertdialog"
+      aria-label="What the meter is for"
+      data-test="meter-asked"
+    >
+      <span>What is counted in {{ meterName(asked) }}?</span>
+      <ActButton data-test="meter-all" @click="meterForAll">Every bar of the song</ActButton>
+      <ActButton data-test="meter-new" @click="meterForNew">Only what is added from now on</ActButton>
+      <ActButton kind="link" @click="asked = undefined">Cancel</ActButton>
+    </p>
     <div class="switches">
       <span class="quiet">names</span>
       <ToggleRow
@@ -130,6 +165,15 @@ function setMeter(value: string): void {
 </template>
 
 <style scoped>
+.asked {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+  border-left: 4px solid var(--action);
+  background: var(--paper);
+  padding: 8px 14px;
+}
 .grid {
   display: grid;
   grid-template-columns: repeat(4, minmax(120px, 1fr));
