@@ -82,9 +82,7 @@ test('the chart is held against the record: what is heard otherwise is mended, a
 }) => {
   await openDemo(page, 'chart?figure=chorus-roots')
   await page.getByTestId('board').focus()
-  // Below the rows of the hand and the grips.
-  for (let row = 0; row < 5; row++) await page.keyboard.press('ArrowDown')
-  // The fret of the first note, one too high.
+  // The bench begins on the lowest string there is. The fret of the first note, one too high.
   await page.keyboard.press('4')
   await saved(page)
   await page.getByRole('link', { name: 'Prove' }).click()
