@@ -64,7 +64,7 @@ export function enterCall(content: Content, call: ParsedCall, newId: () => strin
   }
 }
 
-/** Where a call ends: a grip named at its very end needs a step of its own, a muting lasts as long as is said. */
+/** Where a call ends: a grip named at its very end needs a step of its own, a muting lasts as it is said. */
 export function callReach({ endTicks, stepTicks, content }: ParsedCall): number {
   const gripped = content.grips.some(({ startTicks }) => startTicks >= endTicks)
   const muted = content.mutes.map(({ startTicks, lengthTicks }) => startTicks + lengthTicks)

@@ -16,7 +16,11 @@ function row(notes: Note[]): { ties: number; rests: number } {
     gripNames: {},
   })
   const below = systems[0]!.stringYs.at(-1)!
-  const under = primitives.filter((shape) => ('y' in shape ? shape.y : 'y1' in shape ? shape.y1 : 0) > below)
+  const heightOf = (shape: (typeof primitives)[number]): number => {
+    if ('y' in shape) return shape.y
+    return 'y1' in shape ? shape.y1 : 0
+  }
+  const under = primitives.filter((shape) => heightOf(shape) > below)
   return {
     ties: under.filter(({ kind }) => kind === 'curve').length,
     rests: under.filter(({ kind }) => kind === 'rect').length,

@@ -31,7 +31,7 @@ export interface Teachable {
   isRhythm: boolean
 }
 
-/** Of a part, in the order of the song. Empty where nothing is charted: a figure without a note teaches nothing. */
+/** Of a part, in the order of the song. Empty where nothing is charted: an empty figure teaches nothing. */
 export function teachablesOf(song: Song, partId: string): Teachable[] {
   const plays = playsOfPart(song, partId).filter(({ figure }) => figure && !isEmptyFigure(song, figure))
   const played = plays.reduce((sum, { lengthTicks }) => sum + lengthTicks, 0)

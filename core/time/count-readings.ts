@@ -34,7 +34,7 @@ const STRIDES: Record<Reading, { stride: number; offset: number }> = {
   'off-beat': { stride: 1, offset: 0.5 },
   'three for two': { stride: 2 / 3, offset: 0 },
   'two for three': { stride: 3 / 2, offset: 0 },
-  // The same beats, as dotted quarters; and three of them to each, where it was the eighths that were counted.
+  // The same beats as dotted quarters; three of them to each, where it was the eighths that were counted.
   'in six eighths': { stride: 1, offset: 0 },
   'three eighths a beat': { stride: 3, offset: 0 },
 }

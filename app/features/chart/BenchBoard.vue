@@ -2,19 +2,17 @@
 import { benchMetrics } from '#core/engrave/bench-metrics'
 import { engraveTab } from '#core/engrave/tab'
 import { rowAt, tickToX, xToTick, type TabSystem } from '#core/engrave/tab-measures'
-import { outlinePolygon } from '#core/engrave/listen-lines'
 import { ticksToSeconds } from '#core/time/beat-grid'
 import { barTicks } from '#core/time/meter'
 import type { Content, Figure } from '#core/document/schema'
-import { useOutline } from '~/composables/outline'
 import { useElementWidth } from '~/composables/elementWidth'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
-import { boxesOver, useKeepInView } from './benchOverlay'
+import { boxesOver, useKeepInView, useOutlines, usePlayhead } from './benchOverlay'
 import type { Bench, BenchRow } from './benchKeys'
 import type { FollowFigure } from './followFigure'
 
-// The figure on its strings, over the recording's outline; the cursor that keys act on; the playhead.
+// The figure on its strings, over the recording; the cursor, the playhead.
 const props = defineProps<{
   bench: Bench
   figure: Figure
@@ -27,7 +25,6 @@ const props = defineProps<{
 }>()
 const store = useSong()
 const transport = useTransport()
-const outline = useOutline()
 const { row, tick, part, content: shown } = props.bench
 const board = ref<HTMLElement>()
 const width = useElementWidth(board)
@@ -59,27 +56,7 @@ const drawing = computed(() => {
     marked: props.marked,
   })
 })
-const outlines = computed(() => {
-  const place = transport.figurePlace(props.figure.id)
-  if (!place?.placed || !outline.value || !store.map || !drawing.value) return []
-  const bar = barTicks(props.figure.meter)
-  return drawing.value.systems.flatMap((system) =>
-    Array.from({ length: Math.round((system.endTicks - system.startTicks) / bar) }, (_, index) => {
-      const from = system.startTicks + index * bar
-      const x = tickToX(system, from)
-      return outlinePolygon(outline.value!, 'peaks', {
-        fromSeconds: ticksToSeconds(store.map!, place.startTicks + from),
-        toSeconds: ticksToSeconds(store.map!, place.startTicks + from + bar),
-        x,
-        width: tickToX(system, from + bar) - x,
-        baseY: system.outlineY + metrics.value.outlineRow,
-        height: metrics.value.outlineRow - 2,
-      })
-        .map((value) => Math.round(value * 10) / 10)
-        .join(' ')
-    }),
-  )
-})
+const outlines = useOutlines(() => props.figure, drawing, metrics)
 
 // The cursor: a box over the row and step that keys act on.
 const systemOf = (at: number): TabSystem | undefined =>
@@ -116,7 +93,6 @@ function pointTo(event: MouseEvent): void {
     props.bench.step.value
   const bar = Math.floor(at / barTicks(props.figure.meter))
   const { bars } = props.bench
-  // With Shift, from the bar at the cursor to this one.
   if (event.shiftKey) {
     const here = Math.floor(tick.value / barTicks(props.figure.meter))
     bars.select(bars.selected.value?.first ?? here, bar)
@@ -139,25 +115,7 @@ function playFrom(at: number): void {
     transport.seek(ticksToSeconds(store.map, place.startTicks + at))
 }
 
-const playhead = ref<HTMLElement>()
-let frame = 0
-let shownSystem: TabSystem | undefined
-function follow(): void {
-  frame = requestAnimationFrame(follow)
-  const element = playhead.value
-  if (!element || !drawing.value) return
-  const at = props.following.tickHeard()
-  const system = systemOf(at)
-  element.style.opacity = system ? '1' : '0'
-  if (system) {
-    element.style.transform = `translate(${tickToX(system, at)}px, ${system.outlineY}px)`
-    element.style.height = `${system.bottom - system.outlineY}px`
-    if (system !== shownSystem) element.scrollIntoView({ block: 'nearest' })
-  }
-  shownSystem = system
-}
-onMounted(follow)
-onBeforeUnmount(() => cancelAnimationFrame(frame))
+const playhead = usePlayhead(drawing, () => props.following.tickHeard())
 
 defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
 </script>

@@ -38,7 +38,6 @@ onMounted(async () => {
   const shelved = await shelveDemos()
   if (!shelved.ok) problem.value = shelved.refusal.message
   if (left) return
-  // What was undone, or removed in another window, is needed by no song any more.
   void freeRecordings().catch(() => undefined)
   const query = liveQuery(async () => ({
     list: await database.songs.orderBy('updatedAt').reverse().toArray(),
@@ -164,11 +163,7 @@ useShortcuts([
       The shelf is empty. Start with <b>New song from a recording</b>, or open a file: a song someone gave
       you, MusicXML, MIDI, a cue sheet, chords.
     </p>
-    <p v-if="rows?.length" class="legend quiet" aria-label="What the strips of the form mean">
-      <span><i class="piece verse" />verse</span><span><i class="piece chorus" />chorus</span
-      ><span><i class="piece solo" />bridge, solo</span><span><i class="piece" />all else</span
-      ><span><i class="piece hatched" />not laid out yet</span>
-    </p>
+    <ShelfLegend v-if="rows?.length" />
     <ul v-if="rows" class="songs">
       <ShelfRow
         v-for="row in rows"
@@ -227,22 +222,6 @@ useShortcuts([
   background: var(--paper);
   padding: 10px 16px;
   margin: 14px 0 4px;
-}
-.legend {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 20px;
-  font-size: 13.5px;
-  margin-top: 16px;
-}
-.legend span {
-  display: inline-flex;
-  align-items: center;
-  gap: 7px;
-}
-.legend .piece {
-  width: 26px;
-  height: 16px;
 }
 .used {
   margin-left: auto;

@@ -37,8 +37,7 @@ function tellBeat(at: number): void {
   const text = `${Math.min(beats, Math.floor(at * beats) + 1)} of ${beats}`
   if (count.value && count.value.textContent !== text) count.value.textContent = text
 }
-let request = 0
-let shown = -1
+let [request, shown] = [0, -1]
 function loop(): void {
   request = requestAnimationFrame(loop)
   if (transport.playing) stand.follow()
@@ -58,7 +57,6 @@ watch(bars, () => stand.follow())
 onBeforeUnmount(() => cancelAnimationFrame(request))
 
 const leave = (): void => void navigateTo(`/song/${store.song?.id}/teach`)
-/** One thing at a time. */
 function away(): void {
   if (isFolded.value) isFolded.value = false
   else leave()
@@ -74,7 +72,6 @@ useShortcuts([
   { keys: ['d'], label: 'Light or dark', run: toggleTheme },
   { keys: ['Escape'], label: 'Unfold it; leave the stand', run: away },
 ])
-/** What the hand holds next, low to high, where it is another shape than now. */
 const grip = computed(() => {
   const held = now.value && shapeOf(now.value, 'last')
   const bar = next.value.find((one) => (shapeOf(one, 'first') ?? held) !== held)
@@ -88,7 +85,6 @@ watch(
 const label = (bar: UnrolledBar): string =>
   `${bar.sectionName}, bar ${bar.barInSection}: ${bar.idle || `${bar.notes.length} notes`}`
 const progress = computed(() => (bars.value.length ? (index.value + 1) / bars.value.length : 0))
-/** The next chord after this bar. */
 const ahead = computed(() => {
   const last = now.value?.chords.at(-1)?.symbol
   const bar = next.value.find(({ chords }) => chords.some(({ symbol }) => symbol !== last))

@@ -164,6 +164,35 @@ function reachesOver(low: Hold, high: Hold, grip: Grip): boolean {
   return between.filter(({ fret }) => fret !== null && fret > low.fret).length > 1
 }
 
+/** Several fingers in one fret: side by side they fit, far apart the hand has to turn. */
+function crowding(holds: readonly Hold[], grip: Grip): number {
+  let cost = 0
+  for (const [index, hold] of holds.entries()) {
+    const before = holds[index - 1]
+    if (before?.fret !== hold.fret) continue
+    const apart = Math.abs((before.strings[0] ?? 0) - (hold.strings[0] ?? 0))
+    cost += 0.15 + 0.2 * Math.max(0, apart - 2) + (reachesOver(before, hold, grip) ? 3 : 0)
+  }
+  return cost
+}
+
+/** What a finger that lies flat over several strings costs. */
+function flatCost(hold: Hold, grip: Grip): number {
+  if (hold.strings.length < 2) return 0
+  let cost = 0
+  const width = hold.strings[0]! - hold.strings.at(-1)! + 1
+  const damped = grip.strings
+    .slice(hold.strings.at(-1)! - 1, hold.strings[0])
+    .filter((string) => string.fret === null).length
+  cost += hold.finger === '1' ? 0.4 + width * 0.25 : 0.55 + width * 0.42 + (hold.finger === '3' ? 0 : 0.7)
+  // A string in a flat finger's way that must not ring has to be touched dead by its tip.
+  // It has to end exactly before an open string that rings: single fingers do that more surely.
+  const beside = grip.strings[(hold.strings.at(-1) ?? 1) - 2]
+  if (beside?.fret === 0) cost += 1.4
+  cost += damped * 1.1 + (width - hold.strings.length - damped) * (hold.finger === '1' ? 0.15 : 0.5)
+  return cost
+}
+
 /** What a fingering asks of the hand; hundreds are compared, so nothing is put into words here. */
 function costOf(holds: readonly Hold[], frame: Frame): number {
   const { grip, inner } = frame
@@ -175,29 +204,9 @@ function costOf(holds: readonly Hold[], frame: Frame): number {
       if (share > 0.9) cost += 0.3 + 6 * (share - 0.9)
       else if (share > 0.7) cost += 1.5 * (share - 0.7)
     }
-  for (const hold of holds) {
-    if (hold.finger === 'T') cost += 1.4
-    if (hold.strings.length < 2) continue
-    const width = hold.strings[0]! - hold.strings.at(-1)! + 1
-    const damped = grip.strings
-      .slice(hold.strings.at(-1)! - 1, hold.strings[0])
-      .filter((string) => string.fret === null).length
-    cost += hold.finger === '1' ? 0.4 + width * 0.25 : 0.55 + width * 0.42 + (hold.finger === '3' ? 0 : 0.7)
-    // A string in a flat finger's way that must not ring has to be touched dead by its tip.
-    // It has to end exactly before an open string that rings: single fingers do that more surely.
-    const beside = grip.strings[(hold.strings.at(-1) ?? 1) - 2]
-    if (beside?.fret === 0) cost += 1.4
-    cost += damped * 1.1 + (width - hold.strings.length - damped) * (hold.finger === '1' ? 0.15 : 0.5)
-  }
-  // Several fingers in one fret: side by side they fit, far apart the hand has to turn.
-  holds.forEach((hold, index) => {
-    const before = holds[index - 1]
-    if (before?.fret === hold.fret)
-      cost +=
-        0.15 +
-        0.2 * Math.max(0, Math.abs(before.strings[0]! - hold.strings[0]!) - 2) +
-        (reachesOver(before, hold, grip) ? 3 : 0)
-  })
+  for (const hold of holds) cost += hold.finger === 'T' ? 1.4 : 0
+  for (const hold of holds) cost += flatCost(hold, grip)
+  cost += crowding(holds, grip)
   // Skipping a finger without need (1 and 3 on neighbouring frets) costs a little, so that the plain order
   // wins.
   const used = holds.map((hold) => FINGERS.indexOf(hold.finger)).filter((index) => index >= 0)

@@ -1,6 +1,6 @@
 // The shapes every teacher teaches first: open ones where they lie, barres at any fret. They are known by
-// sight, so they come before anything that is merely as easy. Of strings tuned as a guitar's are, whatever the
-// band is tuned down by.
+// sight, so they come before anything that is merely as easy. For strings tuned as a guitar's, however
+// far the band is tuned down.
 import type { Part } from '../../document/schema'
 
 type Frets = readonly (number | null)[]
