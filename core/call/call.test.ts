@@ -671,6 +671,27 @@ const mutes = fc
   )
 
 describe('spoken back', () => {
+  it('says a dead stroke and the plain one after it apart, muted alike', () => {
+    const struck = { direction: 'down', accent: false, dead: false, choke: false } as const
+    const strokes = (['down', 'up', 'down'] as const).map((direction, at) => ({
+      ...struck,
+      id: `s${at}`,
+      direction,
+      dead: at === 1,
+      startTicks: (at * Q) / 2,
+      lengthTicks: Q / 2,
+      ...(at ? { palmMute: 'light' as const } : {}),
+    }))
+    const options = {
+      letters,
+      strings: 'letters',
+      meter: FOUR,
+      subdivision: 'eighths',
+      stepTicks: Q / 2,
+    } as const
+    const text = speak({ ...EMPTY_CONTENT, strokes }, options)
+    expect(text).not.toContain('dead down')
+  })
   it.each(['letters', 'numbers'] as const)(
     'parses to the figure it was spoken from, strings by %s',
     (school) => {

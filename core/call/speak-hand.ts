@@ -99,6 +99,7 @@ function runWords(list: readonly (string | StrokeRun)[]): string[] {
       typeof next !== 'string' &&
       next.palm &&
       next.palm === one.palm &&
+      !isTakenFor(together.at(-1), next) &&
       (next.count === 1 || COUNTABLE.has(next.bare));
       next = list[at + together.length]
     )
@@ -112,6 +113,10 @@ function runWords(list: readonly (string | StrokeRun)[]): string[] {
   }
   return clauses
 }
+
+/** "Dead" before "down" is one dead stroke down: such two are not said in one breath. */
+const isTakenFor = (before: StrokeRun | undefined, next: StrokeRun): boolean =>
+  before?.bare === 'dead' && /^(down|up)\b/.test(next.bare)
 
 const GLIDES = { legato: 'glide', shift: 'glide struck', out: 'glide out' } as const
 function glideWords({ how, frets }: NonNullable<Stroke['slide']>): string {

@@ -10,6 +10,7 @@ import { checkSong } from '../review/check/check'
 import { coverage } from '../timeline/coverage'
 import { unroll } from '../timeline/unroll'
 import { dice, type Dice } from '../../tests/support/random-transactions'
+import { SCHEMA_VERSION } from '../document/schema'
 import { readSongFile, writeSongFile } from './song-file'
 
 const hash = 'b'.repeat(64)
@@ -66,7 +67,7 @@ describe('song file', () => {
   it('opens a newer song read-only, without what it does not know', () => {
     const bytes = zipSync({
       'manifest.json': manifest,
-      'song.json': strToU8(JSON.stringify({ ...song, schemaVersion: 7, moods: ['blue'] })),
+      'song.json': strToU8(JSON.stringify({ ...song, schemaVersion: SCHEMA_VERSION + 1, moods: ['blue'] })),
     })
     expect(must(readSongFile(bytes))).toMatchObject({
       readOnly: 'saved by a newer Synchorda',
