@@ -76,7 +76,7 @@ defineExpose({ focus: () => field.value?.focus() })
 <style scoped>
 .form-call {
   display: grid;
-  grid-template-columns: minmax(260px, 460px) minmax(0, 1fr);
+  grid-template-columns: minmax(260px, 540px) minmax(0, 1fr);
   gap: 4px 14px;
   align-items: center;
   padding: 4px 0 6px;

@@ -185,7 +185,7 @@ defineExpose({ focus: () => board.value?.focus({ preventScroll: true }) })
 <style scoped>
 .board {
   position: relative;
-  outline-offset: 4px;
+  outline-offset: 2px;
   cursor: crosshair;
   touch-action: manipulation;
 }

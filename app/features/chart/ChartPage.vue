@@ -272,7 +272,7 @@ const cursorWords = computed(() => {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 254px;
   gap: 18px;
-  padding: 10px 14px 16px 16px;
+  padding: 8px 14px 4px 16px;
   min-height: 100%;
 }
 /* What the hands reach for stays in view under a figure of several systems. */
