@@ -3,10 +3,10 @@
 import 'fake-indexeddb/auto'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { must } from '../core/result'
-import { boundedPractice, type Practice, type Student } from '../core/teach/student'
+import { withPractice, type Practice, type Student } from '../core/teach/student'
 import { dice } from '../tests/support/random-transactions'
 import { database } from './database'
-import { appendPractice, loadStudents, putStudent, updateStudent } from './student-store'
+import { loadStudents, putStudent, updateStudent } from './student-store'
 
 const ines: Student = { id: 'ines', name: 'Ines', level: 'improver', handMm: 78, plans: [], log: [] }
 const practice = (id: string, over: Partial<Practice> = {}): Practice => ({
@@ -21,19 +21,30 @@ const practice = (id: string, over: Partial<Practice> = {}): Practice => ({
   minutes: 9,
   ...over,
 })
+/** A practice added to the log that is stored now, as the page does it. */
+const addPractice = (here: Student, done: Practice) =>
+  updateStudent(here, (student) => withPractice(student, done))
+
 beforeEach(() => database.students.clear())
 
 describe('a student', () => {
   it('keeps a practice at a doubled count, and one that was left open overnight', async () => {
     must(await putStudent(ines))
-    must(await appendPractice(ines, boundedPractice(practice('a', { goal: 473 }))))
-    must(await appendPractice(ines, boundedPractice(practice('b', { minutes: 660 }))))
+    must(await addPractice(ines, practice('a', { goal: 473 })))
+    must(await addPractice(ines, practice('b', { minutes: 660 })))
     const [read] = await loadStudents()
     expect(read!.leftOut).toEqual([])
     expect(read!.student.log.map(({ goal, minutes }) => [goal, minutes])).toEqual([
       [473, 9],
       [118, 600],
     ])
+  })
+
+  it('keeps the newest practice when the log is full', async () => {
+    const log = Array.from({ length: 20_000 }, (_, index) => practice(`old-${index}`))
+    must(await putStudent({ ...ines, log }))
+    const { log: kept } = must(await addPractice(ines, practice('new')))
+    expect([kept.length, kept[0]!.id, kept.at(-1)!.id]).toEqual([20_000, 'old-1', 'new'])
   })
 
   it('is not written when it could not be read again', async () => {
@@ -56,7 +67,7 @@ describe('a student', () => {
     expect(read!.leftOut).toEqual(['the span of the hand', '1 plan', '1 entry of the log'])
     // Looking at it changes nothing.
     expect(await database.students.get('ines')).toEqual(damaged)
-    must(await appendPractice(read!.student, practice('d')))
+    must(await addPractice(read!.student, practice('d')))
     expect((await loadStudents())[0]!.student.log.map(({ id }) => id)).toEqual(['a', 'b', 'd'])
   })
 
@@ -72,7 +83,7 @@ describe('a student', () => {
           if (roll.chance(0.4)) return seen
           if (roll.chance(0.2)) return must(await updateStudent(seen, (one) => ({ ...one, handMm: 60 + at })))
           noted.push(`${at}-${round}`)
-          return must(await appendPractice(seen, practice(`${at}-${round}`)))
+          return must(await addPractice(seen, practice(`${at}-${round}`)))
         }),
       )
       windows.splice(0, 2, ...(roll.chance(0.5) ? both : windows))

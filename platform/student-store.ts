@@ -1,12 +1,6 @@
 // Students in the browser's database. Every change is made to the row as it lies there, in one transaction:
 // two windows that note practice at the same time both keep theirs.
-import {
-  salvageStudent,
-  studentSchema,
-  type Practice,
-  type Salvaged,
-  type Student,
-} from '#core/teach/student'
+import { salvageStudent, studentSchema, type Salvaged, type Student } from '#core/teach/student'
 import { ok, refuse, type Result } from '#core/result'
 import { issueWords } from '#core/document/issue-words'
 import { database, storageRefusal } from './database'
@@ -33,10 +27,6 @@ export const updateStudent = (
   change: (student: Student) => Student,
 ): Promise<Result<Student>> =>
   written(async () => change(salvageStudent(await database.students.get(here.id))?.student ?? here))
-
-/** A practice is added to the log that is stored now. */
-export const appendPractice = (here: Student, practice: Practice): Promise<Result<Student>> =>
-  updateStudent(here, (student) => ({ ...student, log: [...student.log, practice] }))
 
 async function written(make: () => Student | Promise<Student>): Promise<Result<Student>> {
   try {

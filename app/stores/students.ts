@@ -1,10 +1,10 @@
 import { liveQuery } from 'dexie'
 import { defineStore } from 'pinia'
 import {
-  boundedPractice,
   planFor,
   readStudentFile,
   withPlan,
+  withPractice,
   writeStudentFile,
   type LessonPlan,
   type Practice,
@@ -14,13 +14,7 @@ import {
 import type { Result } from '#core/result'
 import { database, storageRefusal } from '#platform/database'
 import { download, fileName, randomId } from '#platform/files'
-import {
-  appendPractice,
-  loadStudents,
-  putStudent,
-  storedStudent,
-  updateStudent,
-} from '#platform/student-store'
+import { loadStudents, putStudent, storedStudent, updateStudent } from '#platform/student-store'
 import { demoStudents } from '../features/teach/demoStudents'
 import { usePreferences } from './preferences'
 
@@ -118,13 +112,7 @@ export const useStudents = defineStore('students', () => {
   const setFacts = (set: Partial<Pick<Student, 'name' | 'level' | 'handMm'>>): void =>
     change((student) => ({ ...student, ...set }))
   const setPlan = (plan: LessonPlan): void => change((student) => withPlan(student, plan))
-  function note(practice: Practice): void {
-    const here = chosen.value
-    if (!here) return
-    const kept = boundedPractice(practice)
-    const next = { ...here, log: [...here.log, kept] }
-    void stored(next, unstored.has(here.id) ? putStudent(next) : appendPractice(here, kept))
-  }
+  const note = (practice: Practice): void => change((student) => withPractice(student, practice))
   const planOfPart = (songId: string, partId: string): LessonPlan | undefined =>
     chosen.value && planFor(chosen.value, songId, partId)
 

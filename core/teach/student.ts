@@ -169,5 +169,11 @@ export const withPlan = (student: Student, plan: LessonPlan): Student => ({
   plans: [
     ...student.plans.filter(({ songId, partId }) => songId !== plan.songId || partId !== plan.partId),
     plan,
-  ],
+  ].slice(-MOST_PLANS),
+})
+
+/** A practice noted in the log, its numbers bounded; when the log is full, the oldest entries make room. */
+export const withPractice = (student: Student, practice: Practice): Student => ({
+  ...student,
+  log: [...student.log, boundedPractice(practice)].slice(-MOST_PRACTICES),
 })
