@@ -3,7 +3,7 @@
 // start at the same moment of the audio clock and follow the same map of heard to recording time, so they
 // cannot drift apart, whatever the speed and however many loops.
 import createStretch, { type StretchNode } from 'signalsmith-stretch'
-import { piecesOf } from './samples'
+import { copied } from './samples'
 import type { Score } from '#core/sound/score'
 import { heardToRecording, type StemPlan } from '#core/sound/stems'
 
@@ -95,12 +95,13 @@ export class AudioEngine {
     const node = await this.stretcher()
     await node.dropBuffers()
     if (!channels) return
-    // Handed over whole, minutes of sound are copied at once, and nothing is painted meanwhile.
-    for await (const piece of piecesOf(channels))
-      await node.addBuffers(
-        piece,
-        piece.map((channel) => channel.buffer),
-      )
+    // In one buffer: of several, this library's processor reads past the end and falls silent for good.
+    // The copy is made piece by piece, so that the page is painted meanwhile, and handed over, not copied.
+    const whole = await copied(channels)
+    await node.addBuffers(
+      whole,
+      whole.map((channel) => channel.buffer),
+    )
     this.loaded = true
   }
   /**

@@ -67,15 +67,6 @@ export async function copied(channels: readonly Float32Array[]): Promise<Float32
   return copies
 }
 
-/** Pieces of some channels one after the other, the page painting between them. */
-export async function* piecesOf(channels: readonly Float32Array[]): AsyncGenerator<Float32Array[]> {
-  const frames = channels[0]?.length ?? 0
-  for (let from = 0; from < frames; from += SLICE) {
-    yield channels.map((channel) => channel.slice(from, from + SLICE))
-    await pause()
-  }
-}
-
 /** One channel for analysis. */
 export async function monoOf(channels: readonly Float32Array[]): Promise<Float32Array> {
   if (channels.length === 1) return channels[0]!.slice()
