@@ -9,6 +9,7 @@ import { writeMidiFile } from './midi/write-midi'
 import { readMusicXml } from './musicxml/read-musicxml'
 import { musicXmlDropped, writeMusicXml, writeMxl } from './musicxml/write-musicxml'
 import { formatOfName, type Format, type Held } from './format-names'
+import type { ImportAnswers, ImportQuestion } from './import-questions'
 import { scoreFromSong, type Scope } from './score/from-song'
 import type { Dropped, WrittenScore } from './score/written-score'
 import { chordTextDropped, writeChordText } from './text/chord-text'
@@ -24,6 +25,18 @@ export interface Imported {
   score: WrittenScore
   held: Held
   dropped: Dropped[]
+  /** What the file leaves open, with the answers taken. */
+  questions: ImportQuestion[]
+}
+interface Read {
+  score: WrittenScore
+  dropped: Dropped[]
+  questions?: ImportQuestion[]
+}
+interface ImportWish {
+  meter?: Meter | undefined
+  report?: ((share: number) => void) | undefined
+  answers?: ImportAnswers | undefined
 }
 
 const heldOf = ({ bars, harmony, parts }: WrittenScore): Held => ({
@@ -68,11 +81,7 @@ const USUAL_METER: Meter = { beats: 4, unit: 4 }
 /**
  * Reads a file of any format. Nothing is changed by it: what it makes is decided with what it holds in view.
  */
-export function importFile(
-  bytes: Uint8Array,
-  name: string,
-  { meter = USUAL_METER, report }: { meter?: Meter; report?: (share: number) => void } = {},
-): Result<Imported> {
+export function importFile(bytes: Uint8Array, name: string, wish: ImportWish = {}): Result<Imported> {
   const format = formatOfName(name)
   if (!format)
     return refuse(
@@ -81,27 +90,25 @@ export function importFile(
         'MusicXML (.musicxml, .mxl), MIDI (.mid), cue sheets (.csv) and chords (.txt) are.',
     )
   const title = name.replace(/\.[^.]*$/, '').slice(0, 200)
-  const read = readAs(format, bytes, { title, meter, report })
+  const read = readAs(format, bytes, { title, ...wish })
   if (!read.ok) return read
-  const { score, dropped } = read.value
-  return ok({ score, held: heldOf(score), dropped })
+  const { score, dropped, questions = [] } = read.value
+  return ok({ score, held: heldOf(score), dropped, questions })
 }
 
 function readAs(
   format: Format,
   bytes: Uint8Array,
-  { title, meter, report }: { title: string; meter: Meter; report: ((share: number) => void) | undefined },
-): Result<{ score: WrittenScore; dropped: Dropped[] }> {
-  const named = (
-    read: Result<{ score: WrittenScore; dropped: Dropped[] }>,
-  ): Result<{ score: WrittenScore; dropped: Dropped[] }> =>
+  { title, meter = USUAL_METER, report, answers }: ImportWish & { title: string },
+): Result<Read> {
+  const named = (read: Result<Read>): Result<Read> =>
     read.ok && title ? ok({ ...read.value, score: { ...read.value.score, title } }) : read
   switch (format) {
     case 'musicxml':
     case 'mxl':
-      return readMusicXml(bytes, report)
+      return readMusicXml(bytes, { report, answers })
     case 'midi':
-      return readMidiFile(bytes, title)
+      return readMidiFile(bytes, title, answers)
     case 'csv':
       return named(readCueSheet(strFromU8(bytes)))
     case 'chords':

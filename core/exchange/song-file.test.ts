@@ -12,6 +12,7 @@ import { unroll } from '../timeline/unroll'
 import { dice, type Dice } from '../../tests/support/random-transactions'
 import { SCHEMA_VERSION } from '../document/schema'
 import { readSongFile, writeSongFile } from './song-file'
+import { workedMs } from '../../tests/support/working-time'
 
 const hash = 'b'.repeat(64)
 const withPart = must(
@@ -129,12 +130,12 @@ describe('damaged and hostile song files', () => {
         continue
       }
       accepted++
-      const started = performance.now()
+      const started = workedMs()
       coverage(read.value.song)
       unroll(read.value.song)
       checkSong(read.value.song)
       if (accepted % 8 === 0) engraveSheet(read.value.song, { ...SHEET, partIds: read.value.song.partOrder })
-      expect(performance.now() - started, document.slice(0, 80)).toBeLessThan(2000)
+      expect(workedMs() - started, document.slice(0, 80)).toBeLessThan(2000)
     }
     expect(accepted).toBeGreaterThan(8)
   })

@@ -8,7 +8,7 @@ const PORT = MAIN + 2
 let appended = ''
 let server: Server
 
-test.use({ baseURL: `http://127.0.0.1:${PORT}` })
+test.use({ baseURL: `http://127.0.0.1:${PORT}`, serviceWorkers: 'allow' })
 test.beforeAll(async () => {
   server = createServer((request, response) => {
     void fetch(`http://127.0.0.1:${MAIN}${request.url}`).then(async (answer) => {

@@ -6,7 +6,6 @@ import {
   goWithin,
   openDemo,
   openShelf,
-  restIn,
   saved,
   test,
   violations,
@@ -182,21 +181,6 @@ test('dialogs say what they are and give the keys back when they close', async (
   await page.keyboard.press('Escape')
   await page.keyboard.press('ArrowDown')
   await expect(page.getByTestId('cell-intro-g1')).toHaveAttribute('aria-selected', 'true')
-})
-
-test('works without the network after the first load', async ({ page, context }) => {
-  await openDemo(page, 'map')
-  await expect(page.getByText('loading the recording')).toHaveCount(0, { timeout: 30_000 })
-  await page.evaluate(async () => {
-    await navigator.serviceWorker.ready
-  })
-  await page.waitForTimeout(1500)
-  await context.setOffline(true)
-  await page.reload()
-  await expect(page.getByTestId('cell-verse1-g1')).toHaveText(/Verse chug/)
-  await expect(page.getByText('recording not on this machine')).toHaveCount(0)
-  await restIn(page, 'bridge-g1')
-  await saved(page)
 })
 
 test('the policy of the page allows this origin only', async ({ page }) => {

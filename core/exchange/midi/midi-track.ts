@@ -45,6 +45,37 @@ export function readTrack(events: Events): Track {
   }
 }
 
+/** A file of one track with everything in it, parted by channel; what belongs to none goes with the first. */
+export function byChannel(events: Events): Events[] {
+  const channels = new Set(events.flatMap(({ event }) => (event.type === 'noteOn' ? [event.channel] : [])))
+  if (channels.size < 2) return [events]
+  return [...channels]
+    .sort((a, b) => a - b)
+    .map((channel) => {
+      const own = events.filter(({ event }) => 'channel' in event && event.channel === channel)
+      const program = own.find(({ event }) => event.type === 'programChange')?.event
+      const name = channelName(channel, program?.type === 'programChange' ? program.programNumber : undefined)
+      return [{ tick: 0, event: { deltaTime: 0, meta: true, type: 'trackName', text: name } }, ...own]
+    })
+}
+
+/** Guitars and basses among the programs of General MIDI, from 0. */
+const GUITARS = { first: 24, last: 31 }
+const BASSES = { first: 32, last: 39 }
+function channelName(channel: number, program: number | undefined): string {
+  const within = ({ first, last }: typeof GUITARS): boolean =>
+    program !== undefined && program >= first && program <= last
+  if (channel === DRUM_CHANNEL) return 'Drums'
+  if (within(GUITARS)) return 'Guitar'
+  return within(BASSES) ? 'Bass' : `Channel ${channel + 1}`
+}
+
+/** Drum notes of a track. */
+export const drumNotes = (events: Events): number =>
+  events.filter(
+    ({ event }) => event.type === 'noteOn' && event.channel === DRUM_CHANNEL && event.velocity > 0,
+  ).length
+
 const ACCENT_VELOCITY = 110
 
 function notesOf(events: Events): HeardNote[] {

@@ -8,6 +8,7 @@ import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import { BAR, figureOf, noteAt, placeOf, run, smallSong } from '../../../tests/support/small-song'
 import { scoreFromSong } from '../score/from-song'
 import { songFromScore } from '../score/to-song'
+import type { Timing } from '../import-questions'
 import { readMidiFile } from './read-midi'
 import { BEND_SEMITONES, writeMidiFile } from './write-midi'
 
@@ -186,5 +187,93 @@ describe('a MIDI file as a song', () => {
     expect(words(Uint8Array.from([1, 2, 3]))).toContain('not a MIDI file')
     expect(words(writeMidiFile(smallSong()).bytes)).toContain('no notes')
     expect(words(writeMidiFile(marked({ kind: 'tap' })).bytes.slice(0, 60))).toContain('damaged')
+  })
+})
+
+describe('a file played by hand', () => {
+  /** A file of one track with notes: seconds are halves of a quarter at 120. */
+  const played = (
+    notes: readonly { at: number; length: number; midi: number; channel?: number }[],
+    format: 0 | 1 = 1,
+  ) => {
+    const events = notes
+      .flatMap(({ at, length, midi, channel = 0 }) => [
+        { at, event: { type: 'noteOn' as const, channel, noteNumber: midi, velocity: 90 } },
+        { at: at + length, event: { type: 'noteOff' as const, channel, noteNumber: midi, velocity: 0 } },
+      ])
+      .sort((a, b) => a.at - b.at)
+    let before = 0
+    const track = events.map(({ at, event }): MidiEvent => {
+      const deltaTime = Math.round((at - before) * 480)
+      before += deltaTime / 480
+      return { ...event, deltaTime }
+    })
+    const end: MidiEvent = { deltaTime: 0, meta: true, type: 'endOfTrack' }
+    const header = { format, numTracks: 1, ticksPerBeat: 480 }
+    return Uint8Array.from(writeMidi({ header, tracks: [[...track, end]] }))
+  }
+  const startsOf = (bytes: Uint8Array, timing?: Timing) => {
+    const { score, questions } = must(readMidiFile(bytes, 'x', { timing }))
+    return { starts: score.parts[0]!.notes.map(({ startTicks }) => startTicks / Q), questions }
+  }
+  /** A hand is up to 30 ms early or late, always the same way. */
+  const late = (index: number): number => 0.03 + 0.055 * Math.sin(7 * index)
+
+  it('is written to the coarsest grid it fits, and says so; another is taken when it is wanted', () => {
+    const line = Array.from({ length: 24 }, (_, index) => ({
+      at: 0.1 + index * 0.25 + 0.5 * late(index),
+      length: 0.2,
+      midi: 52 + (index % 5),
+    }))
+    const { starts, questions } = startsOf(played(line.map((note) => ({ ...note, at: note.at - 0.1 }))))
+    expect(questions).toMatchObject([{ id: 'timing', taken: 'sixteenths' }])
+    expect(starts).toEqual(line.map((_, index) => index * 0.25))
+    expect(startsOf(played(line), 'as played').starts).not.toEqual(starts)
+  })
+
+  it('finds eighths and triplets', () => {
+    const line = (step: number) =>
+      Array.from({ length: 24 }, (_, index) => ({
+        at: index * step + late(index),
+        length: step * 0.8,
+        midi: 50 + index,
+      }))
+    expect(startsOf(played(line(0.5))).questions[0]!.taken).toBe('eighths')
+    expect(startsOf(played(line(1 / 3))).questions[0]!.taken).toBe('triplets')
+  })
+
+  it('has chords that were rolled within 50 ms, not runs that are as fast', () => {
+    const chord = [40, 47, 52].map((midi, index) => ({ at: 1 + index * 0.04, length: 1, midi }))
+    const run = [60, 62, 64].map((midi, index) => ({ at: 3 + index * 0.08, length: 0.08, midi }))
+    expect(startsOf(played([...chord, ...run]), 'as played').starts).toEqual([
+      1,
+      1,
+      1,
+      3,
+      expect.closeTo(3.08, 2),
+      expect.closeTo(3.16, 2),
+    ])
+  })
+
+  it('asks nothing of a file that a program wrote', () => {
+    const line = [0, 1 / 3, 2 / 3, 1, 1.25, 1.5, 1.625].map((at) => ({ at, length: 0.125, midi: 52 }))
+    expect(startsOf(played(line)).questions).toEqual([])
+  })
+
+  it('is parted by channel where everything is in one track, its drums named', () => {
+    const bytes = played(
+      [0, 1, 2].flatMap((at) => [
+        { at, length: 1, midi: 52, channel: 0 },
+        { at, length: 1, midi: 30, channel: 1 },
+        { at, length: 1, midi: 36, channel: 9 },
+      ]),
+      0,
+    )
+    const { score, dropped } = must(readMidiFile(bytes, 'x'))
+    expect(score.parts.map(({ name, notes }) => [name, notes.length])).toEqual([
+      ['Channel 1', 3],
+      ['Channel 2', 3],
+    ])
+    expect(dropped.map(({ what, count }) => `${count} ${what}`)).toEqual(['3 drum notes of “Drums”'])
   })
 })

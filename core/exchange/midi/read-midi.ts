@@ -11,9 +11,13 @@ import { ok, refuse, type Result } from '../../result'
 import { midiBytesProblem } from '../midi-notes'
 import { partFor } from '../score/instrument-for'
 import { placesOnNeck } from '../score/on-the-neck'
+import { TIMINGS, type ImportAnswers, type ImportQuestion, type Timing } from '../import-questions'
+import { secondsByTempo } from '../score/tempo-seconds'
+import { quantised, rolledTogether, timingOf } from './quantise'
 import {
   asText,
-  DRUM_CHANNEL,
+  byChannel,
+  drumNotes,
   readTrack,
   textIn,
   type Events,
@@ -34,11 +38,14 @@ import {
 const MOST_NOTES = 20_000
 const MOST_TRACKS = 40
 
+interface ReadMidi {
+  score: WrittenScore
+  dropped: Dropped[]
+  questions: ImportQuestion[]
+}
+
 /** Refused when it is no MIDI file, damaged, or without notes. */
-export function readMidiFile(
-  bytes: Uint8Array,
-  name: string,
-): Result<{ score: WrittenScore; dropped: Dropped[] }> {
+export function readMidiFile(bytes: Uint8Array, name: string, answers: ImportAnswers = {}): Result<ReadMidi> {
   if (bytes.length < 14 || String.fromCharCode(...bytes.subarray(0, 4)) !== 'MThd')
     return refuse('midi', 'This is not a MIDI file: it does not begin like one.')
   const problem = midiBytesProblem(bytes)
@@ -51,7 +58,7 @@ export function readMidiFile(
   }
   const scale = TICKS_PER_QUARTER / (data.header.ticksPerBeat ?? TICKS_PER_QUARTER)
   const tracks = data.tracks.map((track) => inTicks(track, scale))
-  return scoreOf(tracks, name)
+  return scoreOf(tracks, { name, answers, parted: data.header.format === 0 })
 }
 
 function inTicks(track: readonly MidiEvent[], scale: number): Events {
@@ -64,18 +71,21 @@ function inTicks(track: readonly MidiEvent[], scale: number): Events {
 
 function scoreOf(
   tracks: readonly Events[],
-  name: string,
-): Result<{ score: WrittenScore; dropped: Dropped[] }> {
+  { name, answers, parted }: { name: string; answers: ImportAnswers; parted: boolean },
+): Result<ReadMidi> {
   const all = tracks.flat()
   const endTicks = max(all, ({ tick }) => tick) ?? 0
-  const heard = tracks.map(readTrack).filter(({ notes }) => notes.length > 0)
+  const voices = parted ? tracks.flatMap(byChannel) : tracks
+  const heard = voices.map(readTrack).filter(({ notes }) => notes.length > 0)
   if (!heard.length) return refuse('midi', 'There are no notes in this MIDI file (drums are left out).')
   const count = heard.reduce((sum, { notes }) => sum + notes.length, 0)
   if (heard.length > MOST_TRACKS || count > MOST_NOTES)
     return refuse('midi', `This MIDI file has more than ${MOST_NOTES} notes or ${MOST_TRACKS} tracks.`)
   const bars = barsOf(all, endTicks)
   if (!bars) return refuse('midi', `This MIDI file is longer than ${MOST_BARS} bars.`)
-  const parts = heard.map((track, index) => partOf(track, index))
+  const tempo = tempoOf(all)
+  const { written, questions } = timed(heard, tempo, answers)
+  const parts = written.map((track, index) => partOf(track, index))
   const title = textIn(tracks[0] ?? [], 'trackName') || name
   return ok({
     score: {
@@ -86,12 +96,47 @@ function scoreOf(
       feel: { subdivision: 'sixteenths', swing: STRAIGHT },
       bars,
       harmony: [],
-      tempo: tempoOf(all),
+      tempo,
       parts: parts.map(({ part }) => part),
       endTicks: bars.reduce((sum, bar) => sum + bar.lengthTicks, 0),
     },
-    dropped: leftOut(all, parts),
+    dropped: leftOut(voices, parts),
+    questions,
   })
+}
+
+const TIMING_WORDS: Record<Timing, string> = {
+  'as played': 'as it was played',
+  eighths: 'to eighths',
+  triplets: 'to triplets of eighths',
+  sixteenths: 'to sixteenths',
+  'sixteenths and triplets': 'to sixteenths and triplets',
+}
+
+/** Tracks as they are written: chords together, and times that a hand played on a grid. */
+function timed(
+  heard: readonly Track[],
+  tempo: readonly WrittenTempo[],
+  answers: ImportAnswers,
+): { written: Track[]; questions: ImportQuestion[] } {
+  const seconds = secondsByTempo(tempo)
+  const together = heard.map((track) => {
+    const inOrder = track.notes.toSorted((a, b) => a.startTicks - b.startTicks)
+    return { ...track, notes: rolledTogether(inOrder, seconds) }
+  })
+  const found = timingOf(together.flatMap(({ notes }) => notes))
+  if (!found) return { written: together, questions: [] }
+  const taken = answers.timing ?? found
+  const question: ImportQuestion = {
+    id: 'timing',
+    text: 'These notes were played by hand and stand beside the beats. How are they written?',
+    taken,
+    options: TIMINGS.map((value) => ({ value, words: TIMING_WORDS[value] })),
+  }
+  return {
+    written: together.map((track) => ({ ...track, notes: quantised(track.notes, taken) })),
+    questions: [question],
+  }
 }
 
 function keyOf(events: Events): Key {
@@ -179,13 +224,16 @@ function laid(notes: readonly HeardNote[], part: Part): WrittenNote[] {
   })
 }
 
-function leftOut(events: Events, parts: readonly { offNeck: number }[]): Dropped[] {
-  const drums = events.filter(({ event }) => event.type === 'noteOn' && event.channel === DRUM_CHANNEL).length
-  const pedals = events.filter(
-    ({ event }) => event.type === 'controller' && event.controllerType === 64,
-  ).length
+function leftOut(tracks: readonly Events[], parts: readonly { offNeck: number }[]): Dropped[] {
+  const pedals = tracks
+    .flat()
+    .filter(({ event }) => event.type === 'controller' && event.controllerType === 64).length
   return dropped([
-    { what: 'drum notes', count: drums, why: 'drums are not charted' },
+    ...tracks.map((events, index) => ({
+      what: `drum notes of “${textIn(events, 'trackName').slice(0, 60) || `Track ${index + 1}`}”`,
+      count: drumNotes(events),
+      why: 'drums are not charted',
+    })),
     {
       what: 'notes off the neck',
       count: parts.reduce((sum, { offNeck }) => sum + offNeck, 0),

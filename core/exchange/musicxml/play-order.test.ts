@@ -19,8 +19,17 @@ function order(...signs: string[]): number[] {
         : ''
     return `<measure>${forward}${begins}${ends}</measure>`
   })
-  return playOrder(childrenOf(must(readXml(`<part>${measures.join('')}</part>`, 'part')), 'measure'))
+  return inOrder(measures).order
 }
+const inOrder = (measures: readonly string[]) =>
+  playOrder(childrenOf(must(readXml(`<part>${measures.join('')}</part>`, 'part')), 'measure'))
+
+const words = (text: string): string =>
+  `<direction><direction-type><words>${text}</words></direction-type></direction>`
+const sound = (attributes: string): string => `<sound ${attributes}/>`
+const SEGNO = '<direction><direction-type><segno/></direction-type></direction>'
+const CODA = '<direction><direction-type><coda/></direction-type></direction>'
+const BACK = '<barline><repeat direction="backward"/></barline>'
 
 describe('the order in which measures are played', () => {
   it.each([
@@ -34,6 +43,30 @@ describe('the order in which measures are played', () => {
     ['a repeat after endings', ['|:', '1.:|', '2.', '|:', ':|'], [0, 1, 0, 2, 3, 4, 3, 4]],
     ['a repeat of one bar', ['|::|', ''], [0, 0, 1]],
   ])('%s', (_, signs, wanted) => expect(order(...signs)).toEqual(wanted))
+
+  it.each<[string, string[], number[]]>([
+    ['D.C. al Fine in words', ['', words('Fine'), '', words('D.C. al Fine')], [0, 1, 2, 3, 0, 1]],
+    ['the same in sounds', ['', sound('fine="yes"'), '', sound('dacapo="yes"')], [0, 1, 2, 3, 0, 1]],
+    ['dal segno to the end', ['', SEGNO, '', words('D.S.')], [0, 1, 2, 3, 1, 2, 3]],
+    [
+      'D.S. al Coda',
+      ['', SEGNO, words('To Coda'), words('D.S. al Coda'), CODA, ''],
+      [0, 1, 2, 3, 1, 2, 4, 5],
+    ],
+    ['two signs of a coda without words', [CODA, '', words('D.C. al Coda'), CODA], [0, 1, 2, 0, 3]],
+    [
+      'repeats before the jump, none after it',
+      ['', BACK, words('D.C. al Fine'), ''],
+      [0, 1, 0, 1, 2, 0, 1, 2, 3],
+    ],
+  ])('jumps: %s', (_, inside, wanted) => {
+    expect(inOrder(inside.map((text) => `<measure>${text}</measure>`)).order).toEqual(wanted)
+  })
+
+  it('says where a jump leads nowhere, and plays straight on', () => {
+    const measures = ['', words('D.S. al Coda'), ''].map((text) => `<measure>${text}</measure>`)
+    expect(inOrder(measures)).toEqual({ order: [0, 1, 2], unclearJump: true })
+  })
 
   it('never goes on for ever', () => {
     const many = Array.from({ length: 3000 }, () => '|::|9')

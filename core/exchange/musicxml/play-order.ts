@@ -1,4 +1,5 @@
-// The order in which the measures of a score are played: repeats and their endings followed.
+// The order in which the measures of a score are played: repeats and their endings followed, then its jump.
+import { jumpOfScore } from './jumps'
 import { childrenOf, type XmlNode } from './xml'
 
 const MOST_MEASURES = 5000
@@ -36,14 +37,42 @@ function signsOf(measures: readonly XmlNode[]): Signs[] {
   })
 }
 
-/** Indices of measures as they are played, at most five thousand. */
-export function playOrder(measures: readonly XmlNode[]): number[] {
+export interface PlayOrder {
+  /** Indices of measures as they are played, at most five thousand. */
+  order: number[]
+  /** It jumps, but where to is not said. */
+  unclearJump: boolean
+}
+
+export function playOrder(measures: readonly XmlNode[]): PlayOrder {
   const signs = signsOf(measures)
+  const straight = withRepeats(signs)
+  const jump = jumpOfScore(measures)
+  if (jump === undefined || jump === 'unclear') return { order: straight, unclearJump: jump === 'unclear' }
+  const { after, from, to, coda } = jump
+  // Behind the jump stands only what it leads to.
+  const before = straight.slice(0, straight.lastIndexOf(after) + 1)
+  const again = lastTime(signs, from, to)
+  const end = coda === undefined ? [] : lastTime(signs, coda, measures.length - 1)
+  return { order: [...before, ...again, ...end].slice(0, MOST_MEASURES), unclearJump: false }
+}
+
+/** Measures played once more without their repeats, with the last of their endings. */
+function lastTime(signs: readonly Signs[], from: number, to: number): number[] {
+  const runEnds = endingRuns(signs)
+  const own = Array.from({ length: Math.max(0, to - from + 1) }, (_, index) => from + index)
+  return own.filter((index) => {
+    const { endings } = signs[index]!
+    return !endings || signs[runEnds[index]!]?.endings === endings
+  })
+}
+
+function withRepeats(signs: readonly Signs[]): number[] {
   const highest = signs.map(({ endings }) => Math.max(0, ...(endings ?? [])))
   const runEnds = endingRuns(signs)
   const order: number[] = []
   let [index, from, pass] = [0, 0, 1]
-  while (index < measures.length && order.length < MOST_MEASURES) {
+  while (index < signs.length && order.length < MOST_MEASURES) {
     const { forward, times, endings } = signs[index]!
     if (forward && index !== from) [from, pass] = [index, 1]
     const played = !endings || endings.has(pass)

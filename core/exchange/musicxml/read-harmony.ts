@@ -1,4 +1,5 @@
 // A MusicXML harmony as a chord symbol: as its file spells it, else from its kind and degrees.
+import type { Grip } from '../../document/schema'
 import { readChordSymbol } from '../../music/chord-name'
 import { KINDS } from './write-harmony'
 import { childOf, childrenOf, numberOf, textOf, type XmlNode } from './xml'
@@ -11,33 +12,72 @@ function pitchIn(node: XmlNode | undefined, prefix: string): string {
   return /^[A-G]$/.test(step) ? step + (SIGNS[numberOf(node, `${prefix}-alter`) ?? 0] ?? '') : ''
 }
 
-type Degree = readonly [value: number, alter: number]
+interface Degree {
+  value: number
+  alter: number
+  type: string
+}
 const degreesOf = (harmony: XmlNode): Degree[] =>
-  childrenOf(harmony, 'degree')
-    .filter((node) => textOf(node, 'degree-type') !== 'subtract')
-    .map((node) => [numberOf(node, 'degree-value') ?? 0, numberOf(node, 'degree-alter') ?? 0] as const)
+  childrenOf(harmony, 'degree').map((node) => ({
+    value: numberOf(node, 'degree-value') ?? 0,
+    alter: numberOf(node, 'degree-alter') ?? 0,
+    type: textOf(node, 'degree-type'),
+  }))
 
 /** What is written behind the root for a kind with these degrees; of unknown degrees only the kind. */
-function suffixOf(kind: string, degrees: readonly Degree[]): string {
+function suffixOf(root: string, kind: string, degrees: readonly Degree[]): string {
   const written = Object.entries(KINDS)
-  const same = written.find(([, known]) => known.kind === kind && sameDegrees(known.added ?? [], degrees))
-  return (same ?? written.find(([, known]) => known.kind === kind && !known.added))?.[0] ?? ''
+  const kept = degrees.filter(({ type }) => type !== 'subtract')
+  const same = written.find(([, known]) => known.kind === kind && sameDegrees(known.added ?? [], kept))
+  if (same) return same[0]
+  const plain = written.find(([, known]) => known.kind === kind && !known.added)?.[0] ?? ''
+  const altered = plain + kept.map(degreeText).join('')
+  return readChordSymbol(root + altered) ? altered : plain
 }
-const sameDegrees = (a: readonly Degree[], b: readonly Degree[]): boolean =>
-  a.length === b.length && a.every(([value, alter]) => b.some((one) => one[0] === value && one[1] === alter))
+const sameDegrees = (
+  a: readonly (readonly [value: number, alter: number])[],
+  b: readonly Degree[],
+): boolean =>
+  a.length === b.length &&
+  a.every(([value, alter]) => b.some((one) => one.value === value && one.alter === alter))
 
-/** Undefined where nothing can be read, or no chord is meant. */
+/** "b5", "#9", "add11". */
+function degreeText({ value, alter, type }: Degree): string {
+  const sign = alter > 0 ? '#' : alter < 0 ? 'b' : ''
+  return `${type === 'add' && !sign ? 'add' : ''}${sign}${value}`
+}
+
+/** As it stands in the file, in plain signs and without brackets: "7(♯9)" is "7#9". */
+const plainText = (text: string): string => text.trim().replaceAll('♯', '#').replaceAll('♭', 'b')
+
+/** Undefined where nothing can be read. */
 export function readHarmony(harmony: XmlNode): string | undefined {
   const kind = childOf(harmony, 'kind')
   const name = kind?.text.trim() ?? ''
-  const text = kind?.attributes.text ?? ''
-  if (name === 'none') return text.slice(0, MOST_CHARACTERS) || undefined
+  const text = plainText(kind?.attributes.text ?? '')
+  if (name === 'none') return (text || 'N.C.').slice(0, MOST_CHARACTERS)
   const root = pitchIn(childOf(harmony, 'root'), 'root')
   if (!root) return undefined
   const bass = pitchIn(childOf(harmony, 'bass'), 'bass')
   const slash = bass ? `/${bass}` : ''
-  const spelled = root + text + slash
-  const symbol =
-    text && readChordSymbol(spelled) ? spelled : root + suffixOf(name, degreesOf(harmony)) + slash
+  const ways = Object.hasOwn(KINDS, text) ? [text] : [text.replaceAll(/[()]/g, ''), text]
+  const spelled = ways.find((one) => one && readChordSymbol(root + one))
+  const symbol = root + (spelled ?? suffixOf(root, name, degreesOf(harmony))) + slash
   return symbol.slice(0, MOST_CHARACTERS)
+}
+
+const MOST_STRINGS = 12
+const HIGHEST_FRET = 36
+/** The grip of a chord diagram, string 1 first: frets, muted where nothing is marked; undefined without one. */
+export function readFrame(harmony: XmlNode): Grip | undefined {
+  const frame = childOf(harmony, 'frame')
+  const strings = numberOf(frame, 'frame-strings') ?? 0
+  if (!frame || !Number.isInteger(strings) || strings < 1 || strings > MOST_STRINGS) return undefined
+  const frets = Array.from({ length: strings }, (): number | null => null)
+  for (const note of childrenOf(frame, 'frame-note')) {
+    const [string, fret] = [numberOf(note, 'string') ?? 0, numberOf(note, 'fret') ?? -1]
+    const known = Number.isInteger(string) && Number.isInteger(fret) && fret >= 0 && fret <= HIGHEST_FRET
+    if (known && string >= 1 && string <= strings) frets[string - 1] = fret
+  }
+  return frets.some((fret) => fret !== null) ? { strings: frets.map((fret) => ({ fret })) } : undefined
 }

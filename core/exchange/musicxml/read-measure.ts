@@ -1,7 +1,8 @@
 // One measure of one part as the file has it: what begins when, in ticks from its start.
 import { midiOf } from '../../music/pitch'
 import { TICKS_PER_QUARTER } from '../../time/meter'
-import { readHarmony } from './read-harmony'
+import type { Grip } from '../../document/schema'
+import { readFrame, readHarmony } from './read-harmony'
 import { readMarks, type ReadMarks } from './read-marks'
 import { childOf, childrenOf, numberOf, textOf, type XmlNode } from './xml'
 
@@ -14,10 +15,12 @@ export interface ReadNote extends ReadMarks {
   staff: number
   tieStop: boolean
   tieStart: boolean
+  /** Written as a slash: the rhythm in which the chord is struck. */
+  slash: boolean
 }
 export interface ReadMeasure {
   notes: ReadNote[]
-  harmony: { startTicks: number; symbol: string; framed: boolean }[]
+  harmony: { startTicks: number; symbol: string; frame?: Grip | undefined }[]
   tempo: { startTicks: number; quartersPerMinute: number }[]
   rehearsal: string | undefined
   words: string[]
@@ -25,6 +28,8 @@ export interface ReadMeasure {
   lengthTicks: number
   /** Notes without a pitch: drums. */
   unpitched: number
+  /** Small notes of what another plays. */
+  cues: number
 }
 
 /** What holds from measure to measure. */
@@ -32,6 +37,8 @@ export interface Running {
   divisions: number
   /** Semitones from the written to the sounding pitch. */
   transpose: number
+  /** Measures are drawn as slashes. */
+  slashes: boolean
 }
 
 const MOST_TICKS = TICKS_PER_QUARTER * 4 * 64
@@ -56,6 +63,7 @@ export function readMeasure(measure: XmlNode, running: Running): ReadMeasure {
     words: [],
     lengthTicks: 0,
     unpitched: 0,
+    cues: 0,
   }
   const cursor: Cursor = { at: 0, chordAt: 0, furthest: 0, grace: new Map() }
   const ticks = (units: number | undefined): number => {
@@ -102,12 +110,15 @@ function takeAttributes(node: XmlNode, running: Running): void {
   if (transpose)
     running.transpose =
       (numberOf(transpose, 'chromatic') ?? 0) + 12 * (numberOf(transpose, 'octave-change') ?? 0)
+  const slash = childrenOf(node, 'measure-style')
+    .map((style) => childOf(style, 'slash'))
+    .find(Boolean)
+  if (slash) running.slashes = slash.attributes.type !== 'stop'
 }
 
 function takeHarmony(node: XmlNode, startTicks: number, found: ReadMeasure): void {
   const symbol = readHarmony(node)
-  const framed = childOf(node, 'frame') !== undefined
-  if (symbol) found.harmony.push({ startTicks, symbol, framed })
+  if (symbol) found.harmony.push({ startTicks, symbol, frame: readFrame(node) })
 }
 
 function takeTempo(text: string | undefined, startTicks: number, found: ReadMeasure): void {
@@ -160,7 +171,12 @@ function takeNote(node: XmlNode, { cursor, running, found, ticks, move }: NoteCo
     move(lengthTicks)
   }
   if (childOf(node, 'rest') || lengthTicks <= 0) return
-  const midi = pitchOf(node, running.transpose)
+  if (childOf(node, 'cue')) {
+    found.cues += 1
+    return
+  }
+  const slash = running.slashes || textOf(node, 'notehead') === 'slash'
+  const midi = slash ? 0 : pitchOf(node, running.transpose)
   if (midi === undefined) {
     found.unpitched += 1
     return
@@ -175,6 +191,7 @@ function takeNote(node: XmlNode, { cursor, running, found, ticks, move }: NoteCo
     staff: numberOf(node, 'staff') ?? 1,
     tieStop: ties.includes('stop'),
     tieStart: ties.includes('start'),
+    slash,
     ...withGrace(readMarks(node), fret, cursor.grace.get(string ?? 0)),
   })
   if (string !== undefined) cursor.grace.delete(string)

@@ -1,20 +1,28 @@
 // A MusicXML file as a written score, whoever wrote it: repeats played out, tied notes joined, notes
 // without a string laid on the neck. What is not read is counted.
 import { ok, refuse, type Result } from '../../result'
-import { keyOfSignature, MODES, type Key, type Mode } from '../../music/pitch'
+import { keyOfSignature, MODES, pretty, spellMidi, type Key, type Mode } from '../../music/pitch'
 import { barTicks, STRAIGHT, TICKS_PER_QUARTER, type Meter } from '../../time/meter'
 import type { Feel } from '../../document/schema'
-import { dropped, type Dropped, type WrittenBar, type WrittenScore } from '../score/written-score'
+import type { ImportAnswers, ImportQuestion } from '../import-questions'
+import { barOfTick, dropped, type Dropped, type WrittenBar, type WrittenScore } from '../score/written-score'
 import { scoreText } from './packed-score'
 import { playOrder } from './play-order'
 import { readMeasure, type ReadMeasure } from './read-measure'
-import { readPart, type PartMeasures } from './read-part'
+import { readPart, type Differing, type PartMeasures, type ReadPart } from './read-part'
+import { withMeasureRepeats } from './measure-repeats'
 import { FREE_TIME, IN_TIME } from './write-part'
+import { SOFTWARE } from './write-musicxml'
 import { childOf, childrenOf, numberOf, readXml, textOf, type XmlNode } from './xml'
 
 export interface ReadScore {
   score: WrittenScore
   dropped: Dropped[]
+  questions: ImportQuestion[]
+}
+export interface ReadWish {
+  report?: ((share: number) => void) | undefined
+  answers?: ImportAnswers | undefined
 }
 
 const WHAT = 'MusicXML file'
@@ -22,9 +30,6 @@ const MOST_BYTES = 40_000_000
 const MOST_PARTS = 40
 /** Of all parts, repeats played out. */
 const MOST_NOTES = 100_000
-/** Told how far it is, 0 to 1. */
-type Report = (share: number) => void
-const quiet: Report = () => undefined
 /** How the page looks, and what is sung: none of it is read. */
 const UNREAD: ReadonlySet<string> = new Set([
   'appearance',
@@ -38,7 +43,7 @@ const UNREAD: ReadonlySet<string> = new Set([
 const MOST_SECTION = 80
 
 /** A `.musicxml` or `.mxl` file. Refused when it is none, damaged, or holds nothing to read. */
-export function readMusicXml(bytes: Uint8Array, report: Report = quiet): Result<ReadScore> {
+export function readMusicXml(bytes: Uint8Array, wish: ReadWish = {}): Result<ReadScore> {
   if (bytes.length > MOST_BYTES) return refuse('musicxml', `This ${WHAT} is too large: export fewer parts.`)
   const text = scoreText(bytes, WHAT)
   if (!text.ok) return text
@@ -48,16 +53,22 @@ export function readMusicXml(bytes: Uint8Array, report: Report = quiet): Result<
     return refuse('musicxml', 'This score is written measure by measure: export it again part by part.')
   if (root.value.name !== 'score-partwise')
     return refuse('musicxml', `This is no ${WHAT}: its first element is <${root.value.name.slice(0, 40)}>.`)
-  report(0.3)
-  return scoreOf(root.value, report)
+  wish.report?.(0.3)
+  return scoreOf(root.value, wish)
 }
 
-function scoreOf(root: XmlNode, report: Report): Result<ReadScore> {
+/** A file of our own: the chords that stand with a diagram are the grips of a part, not those of the song. */
+const isOwn = (root: XmlNode): boolean =>
+  childrenOf(childOf(childOf(root, 'identification'), 'encoding'), 'software').some(
+    ({ text }) => text.trim() === SOFTWARE,
+  )
+
+function scoreOf(root: XmlNode, { report, answers }: ReadWish): Result<ReadScore> {
   const parts = childrenOf(root, 'part').filter((part) => childrenOf(part, 'measure').length > 0)
   if (!parts.length) return refuse('musicxml', 'There are no measures in this score.')
   if (parts.length > MOST_PARTS)
     return refuse('musicxml', `This score has more than ${MOST_PARTS} parts: export fewer.`)
-  const order = playOrder(childrenOf(parts[0], 'measure'))
+  const { order, unclearJump } = playOrder(childrenOf(parts[0], 'measure'))
   if (!order.length)
     return refuse(
       'musicxml',
@@ -75,11 +86,17 @@ function scoreOf(root: XmlNode, report: Report): Result<ReadScore> {
   const listed = new Map(
     childrenOf(childOf(root, 'part-list'), 'score-part').map((node) => [node.attributes.id, node]),
   )
+  const own = isOwn(root)
+  const ofSong = chordsIn(read.find((part) => part.some(({ harmony }) => harmony.length)) ?? [], bars)
   const laid = parts.map((part, index) => {
-    report(0.3 + (0.7 * index) / parts.length)
-    return readPart(read[index]!, bars, { part, listed: listed.get(part.attributes.id), number: index + 1 })
+    report?.(0.3 + (0.7 * index) / parts.length)
+    const ofPart = chordsIn(read[index]!, bars)
+    return readPart(
+      read[index]!,
+      { bars, chords: ofPart.length ? ofPart : ofSong, pitches: answers?.pitches ?? 'frets' },
+      { part, listed: listed.get(part.attributes.id), number: index + 1 },
+    )
   })
-  const first = read[0]!
   const endTicks = bars.reduce((sum, { lengthTicks }) => sum + lengthTicks, 0)
   const title = textOf(childOf(root, 'work'), 'work-title') || textOf(root, 'movement-title')
   const creators = childrenOf(childOf(root, 'identification'), 'creator')
@@ -90,19 +107,62 @@ function scoreOf(root: XmlNode, report: Report): Result<ReadScore> {
     ...(bars[0]?.key ? {} : { keyUnknown: true }),
     feel: feelOf(parts[0]!),
     bars: bars.map(({ key, ...bar }, index) => (index && key ? { ...bar, key } : bar)),
-    harmony: laidOut(first, bars, 'harmony')
-      .filter(({ framed }) => !framed)
+    harmony: ofSong
+      .filter(({ frame }) => !(own && frame))
       .map(({ startTicks, symbol }) => ({ startTicks, symbol, lengthTicks: 0 })),
-    tempo: laidOut(first, bars, 'tempo'),
+    tempo: laidOut(read[0]!, bars, 'tempo'),
     parts: laid.flatMap(({ part }) => part ?? []),
     endTicks,
   }
-  return ok({ score: withLengths(score), dropped: leftOut(root, read, laid, order) })
+  return ok({
+    score: withLengths(score),
+    dropped: leftOut(read, laid, { order, unclearJump, own }),
+    questions: pitchQuestion(
+      laid.flatMap(({ differing }) => differing),
+      bars,
+      answers,
+    ),
+  })
+}
+
+const chordsIn = (measures: PartMeasures, bars: readonly WrittenBar[]): ReadMeasure['harmony'] =>
+  laidOut(measures, bars, 'harmony')
+
+/** Asked where strings and frets say another pitch than the notes do. */
+function pitchQuestion(
+  differing: readonly Differing[],
+  bars: readonly WrittenBar[],
+  answers: ImportAnswers | undefined,
+): ImportQuestion[] {
+  const first = differing[0]
+  if (!first) return []
+  const bar = bars.indexOf(barOfTick(bars, first.startTicks)) + 1
+  const { partName, string, fret, fretMidi, midi } = first
+  const key = bars[0]?.key ?? { tonic: 'C', mode: 'major' }
+  const count = differing.length === 1 ? 'One note is' : `${differing.length} notes are`
+  return [
+    {
+      id: 'pitches',
+      text:
+        `${count} another in the tablature than on the staff, first in bar ${bar} of ${partName}: ` +
+        `fret ${fret} on string ${string} is ${pretty(spellMidi(fretMidi, key))}, the note is ${pretty(spellMidi(midi, key))}. ` +
+        'Which is meant?',
+      taken: answers?.pitches ?? 'frets',
+      options: [
+        { value: 'frets', words: 'the strings and frets' },
+        { value: 'pitches', words: 'the notes, laid on the neck anew' },
+      ],
+    },
+  ]
 }
 
 function measuresOf(part: XmlNode, order: readonly number[]): PartMeasures {
-  const running = { divisions: 1, transpose: 0 }
-  const measures = childrenOf(part, 'measure').map((measure) => readMeasure(measure, running))
+  const running = { divisions: 1, transpose: 0, slashes: false }
+  const written = childrenOf(part, 'measure')
+  const measures = withMeasureRepeats(
+    written,
+    written.map((measure) => readMeasure(measure, running)),
+  )
   return order.map((index) => measures[index] ?? EMPTY)
 }
 const EMPTY: ReadMeasure = {
@@ -113,6 +173,7 @@ const EMPTY: ReadMeasure = {
   words: [],
   lengthTicks: 0,
   unpitched: 0,
+  cues: 0,
 }
 
 const UNITS = [2, 4, 8, 16] as const
@@ -227,31 +288,33 @@ function feelOf(part: XmlNode): Feel {
   return { subdivision: 'eighths', swing: ratio > 0.5 ? { ratio, level } : STRAIGHT }
 }
 
-/** Jumps that are not followed, and what else was passed over. */
+/** What was passed over. */
 function leftOut(
-  root: XmlNode,
   read: readonly PartMeasures[],
-  laid: readonly ReturnType<typeof readPart>[],
-  order: readonly number[],
+  laid: readonly ReadPart[],
+  { order, unclearJump, own }: { order: readonly number[]; unclearJump: boolean; own: boolean },
 ): Dropped[] {
-  const measures = childrenOf(childrenOf(root, 'part')[0], 'measure')
-  const sounds = measures.flatMap(({ children }) =>
-    children.flatMap((node) => (node.name === 'sound' ? [node] : childrenOf(node, 'sound'))),
-  )
-  const jumps = sounds.filter(({ attributes }) => attributes.dacapo ?? attributes.dalsegno).length
   const sum = (count: (measure: ReadMeasure) => number): number =>
     read.reduce((all, part) => part.reduce((total, measure) => total + count(measure), all), 0)
   return dropped([
     {
       what: 'jumps (da capo, dal segno)',
-      count: jumps,
-      why: 'only repeats and their endings are followed: lay the rest out on the map',
+      count: unclearJump ? 1 : 0,
+      why: 'the sign or the coda they lead to is missing: lay the rest out on the map',
     },
     { what: 'notes without a pitch', count: sum(({ unpitched }) => unpitched), why: 'drums are not charted' },
+    { what: 'cue notes', count: sum(({ cues }) => cues), why: 'they show what somebody else plays' },
+    {
+      what: 'slashes',
+      count: laid.reduce((all, { slashes }) => all + slashes, 0),
+      why: 'no chord that can be gripped is written over them',
+    },
     {
       what: 'chord frames',
-      count: sum(({ harmony }) => harmony.filter(({ framed }) => framed).length),
-      why: 'the notes are kept, the grips they were struck from are not',
+      count: sum(({ harmony }) => harmony.filter(({ frame }) => frame).length),
+      why: own
+        ? 'the notes are kept, the grips they were struck from are not'
+        : 'their chords are kept, their shapes only where slashes are struck from them',
     },
     {
       what: 'notes off the neck',

@@ -7,7 +7,9 @@ import { midiOf } from '../../music/pitch'
 import { noteOrder, type WrittenBar, type WrittenNote, type WrittenPart } from '../score/written-score'
 import { partFor } from '../score/instrument-for'
 import { placesOnNeck } from '../score/on-the-neck'
+import type { PitchSide } from '../import-questions'
 import type { ReadMeasure, ReadNote } from './read-measure'
+import { withSlashes, type ChordsSaid } from './slashes'
 import { childOf, childrenOf, numberOf, textOf, type XmlNode } from './xml'
 
 export type PartMeasures = readonly ReadMeasure[]
@@ -16,31 +18,83 @@ interface Named {
   listed: XmlNode | undefined
   number: number
 }
+export interface PartReading {
+  bars: readonly WrittenBar[]
+  /** Chords of the song, for slashes. */
+  chords: ChordsSaid
+  pitches: PitchSide
+}
+export interface ReadPart {
+  /** Undefined where the part has nothing to play and no strings. */
+  part: WrittenPart | undefined
+  offNeck: number
+  /** Slashes under no chord. */
+  slashes: number
+  differing: Differing[]
+}
+/** A note whose string and fret say another pitch than it does. */
+export interface Differing {
+  startTicks: number
+  partName: string
+  string: number
+  fret: number
+  fretMidi: number
+  midi: number
+}
 
 const MOST_NAME = 60
 
 export function readPart(
   measures: PartMeasures,
-  bars: readonly WrittenBar[],
+  { bars, chords, pitches }: PartReading,
   named: Named,
-): { part: WrittenPart | undefined; offNeck: number } {
+): ReadPart {
   const staff = tabStaff(named.part)
   const all = measures.flatMap((measure, place) => atPlace(measure, bars[place]!))
   const own = staff === undefined ? all : all.filter((note) => note.staff === staff)
   const joined = tied(own)
   const facts = partOf(
     named,
-    min(joined, ({ midi }) => midi),
+    min(
+      joined.filter(({ slash }) => !slash),
+      ({ midi }) => midi,
+    ),
   )
-  const laid = onStrings(joined, facts)
+  const struck = withSlashes(joined, chords, { part: facts, bars })
+  const differing = differingNotes(struck.notes, facts)
+  const asked = new Set(pitches === 'pitches' ? differing.map(({ note }) => note) : [])
+  const meant = struck.notes.map((note) =>
+    asked.has(note) ? { ...note, string: undefined, fret: undefined } : note,
+  )
+  const laid = onStrings(meant, facts)
+  const found = {
+    slashes: struck.lost,
+    differing: differing.map(({ note: _note, ...one }) => one),
+  }
   // A part that is silent throughout is one all the same when it has strings.
-  if (!joined.length && !isStrung(named.part)) return { part: undefined, offNeck: 0 }
+  if (!joined.length && !isStrung(named.part)) return { ...found, part: undefined, offNeck: 0 }
   const { name, instrument, tuning, sound } = facts
   const notes = laid.sort(noteOrder)
   return {
+    ...found,
     part: { name, instrument, tuning, sound, notes, grips: [] },
-    offNeck: joined.length - notes.length,
+    offNeck: meant.length - notes.length,
   }
+}
+
+/** Notes written an octave off throughout are only written so. */
+function differingNotes(notes: readonly ReadNote[], part: Part): (Differing & { note: ReadNote })[] {
+  const both = notes.flatMap((note) => {
+    const { string, fret, midi, articulations, startTicks } = note
+    // A slash has no pitch of its own, and a harmonic sounds higher than its fret.
+    const plain = midi > 0 && !articulations.some(({ kind }) => kind.endsWith('harmonic'))
+    if (!plain || string === undefined || fret === undefined || !part.tuning.openMidi[string - 1]) return []
+    const fretMidi = soundingMidi(part, string, fret)
+    return [{ note, startTicks, partName: part.name, string, fret, fretMidi, midi }]
+  })
+  const octaves = new Set(both.map(({ midi, fretMidi }) => midi - fretMidi))
+  if (octaves.size === 1 && [...octaves].every((by) => by % 12 === 0)) return []
+  return both.filter(({ midi, fretMidi }) => midi !== fretMidi)
 }
 
 const detailsOf = (part: XmlNode): readonly XmlNode[] =>
@@ -69,7 +123,10 @@ function partOf({ part, listed, number }: Named, lowestMidi: number | undefined)
       openMidi: lines.every((midi) => midi !== undefined) ? lines.flatMap((midi) => midi ?? []) : [],
       name: instrument || name,
       program: midiProgram === undefined ? undefined : midiProgram - 1,
-      capo: numberOf(tuned, 'capo'),
+      // A capo may be said without any strings.
+      capo: detailsOf(part)
+        .map((node) => numberOf(node, 'capo'))
+        .find((capo) => capo !== undefined),
       lowestMidi,
     },
     { id: `part-${number}`, name: name || `Part ${number}` },

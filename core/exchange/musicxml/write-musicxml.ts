@@ -9,6 +9,9 @@ const DOCTYPE =
   '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" ' +
   '"http://www.musicxml.org/dtds/partwise.dtd">'
 
+/** Who wrote it, in the words by which our own files are known again. */
+export const SOFTWARE = 'Synchorda'
+
 /** The text of a `.musicxml` file. */
 export function writeMusicXml(score: WrittenScore): string {
   const ids = score.parts.map((_, index) => `P${index + 1}`)
@@ -18,7 +21,7 @@ export function writeMusicXml(score: WrittenScore): string {
       element('work', [element('work-title', score.title)]),
       element('identification', [
         ...(score.artist ? [element('creator', score.artist, { type: 'artist' })] : []),
-        element('encoding', [element('software', 'Synchorda')]),
+        element('encoding', [element('software', SOFTWARE)]),
       ]),
       element(
         'part-list',

@@ -1,5 +1,5 @@
-// The notes of a part as figures over a form: one for each section, or for sixteen bars of a longer one;
-// stretches that play the same share it.
+// The notes of a part as figures over a form: one for each section, or for sixteen bars of a longer one, cut
+// where the meter changes, as a figure has one; stretches that play the same share it.
 import { bisector } from 'd3-array'
 import { contentProblem } from '../../document/invariants/content'
 import { EMPTY_CONTENT } from '../../document/schema'
@@ -37,7 +37,7 @@ export interface Form {
   rests: boolean
 }
 
-/** A stretch of a section that becomes one figure, at most sixteen bars of it, or a rest. */
+/** A stretch of a section that becomes one figure, at most sixteen bars of one meter, or a rest. */
 interface Piece {
   sectionId: string
   name: string
@@ -90,7 +90,19 @@ function piecesOf({ sections, spans }: Form, notes: readonly WrittenNote[]): Pie
     const { id, name } = sections[index]!
     const end = span.startTicks + span.lengthTicks
     const own = notes.slice(noteFrom(notes, span.startTicks), noteFrom(notes, end))
-    const runs = runsOf(soundingBars(span.bars, own)).flatMap((run) => (run.plays ? inFigures(run) : [run]))
+    const struck = (run: { from: number; to: number }): boolean => {
+      const [first, last] = [span.bars[run.from]!, span.bars[run.to - 1]!]
+      const at = noteFrom(own, first.startTicks)
+      return at < own.length && own[at]!.startTicks < last.startTicks + last.lengthTicks
+    }
+    const runs = runsOf(soundingBars(span.bars, own)).flatMap((run) =>
+      run.plays
+        ? byMeter(run, span.bars)
+            .flatMap(inFigures)
+            // What only rings on from the figure before is that figure's.
+            .map((figure) => ({ ...figure, plays: struck(figure) }))
+        : [run],
+    )
     const played = runs.filter(({ plays }) => plays).length
     return runs.map(({ from, to, plays }): Piece => {
       const bars = span.bars.slice(from, to)
@@ -107,6 +119,19 @@ function piecesOf({ sections, spans }: Form, notes: readonly WrittenNote[]): Pie
     })
   })
 }
+
+/** A run of bars cut where their meter changes. */
+function byMeter(run: { from: number; to: number }, bars: readonly WrittenBar[]): (typeof run)[] {
+  const cut: (typeof run)[] = []
+  for (let bar = run.from; bar < run.to; bar++) {
+    const last = cut.at(-1)
+    if (last && sameMeter(bars[bar - 1], bars[bar])) last.to = bar + 1
+    else cut.push({ from: bar, to: bar + 1 })
+  }
+  return cut
+}
+const sameMeter = (a: WrittenBar | undefined, b: WrittenBar | undefined): boolean =>
+  a?.meter.beats === b?.meter.beats && a?.meter.unit === b?.meter.unit
 
 function inFigures(run: { from: number; to: number }): { from: number; to: number; plays: boolean }[] {
   const count = Math.ceil((run.to - run.from) / MOST_BARS)

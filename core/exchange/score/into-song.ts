@@ -4,7 +4,14 @@ import { group } from 'd3-array'
 import { ok, refuse, type Result } from '../../result'
 import { timelineOf } from '../../timeline/timeline'
 import type { Figure, Part, Placement, Song } from '../../document/schema'
-import { dropped, type Dropped, type WrittenNote, type WrittenPart, type WrittenScore } from './written-score'
+import {
+  dropped,
+  type Dropped,
+  type WrittenBar,
+  type WrittenNote,
+  type WrittenPart,
+  type WrittenScore,
+} from './written-score'
 import { placesOnNeck } from './on-the-neck'
 import { ownName, partOf } from './part-of'
 import { soundingMidi } from '../../document/part-pitch'
@@ -32,7 +39,10 @@ export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish):
   const { places, endTicks, bars } = timelineOf(song)
   if (!places.length) return refuse('import', 'This song has no bars yet: lay out its form on the map first.')
   const part = song.parts[wish.partId] ?? newPartOf(song, wish)
-  const known = wish.from.notes.filter(({ startTicks }) => startTicks < endTicks)
+  const shift = pickupShift(score.bars, bars)
+  const moved = wish.from.notes.map((note) => ({ ...note, startTicks: note.startTicks + shift.ticks }))
+  const begun = moved.filter(({ startTicks }) => startTicks >= 0)
+  const known = begun.filter(({ startTicks }) => startTicks < endTicks)
   const laid = onPart(known, wish.from, part)
   if (!laid.length) return refuse('import', `Nothing of “${wish.from.name}” can be played there.`)
   const spans = places.map(({ section, startTicks, lengthTicks, firstBar }): Span => ({
@@ -47,7 +57,10 @@ export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish):
   const sections = places.map(({ section }) => section)
   const chart = chartPart(part, { notes: laid }, { sections, spans, feel: song.feel, rests: false })
   const named = withPrefix(chart, wish.prefix)
-  const otherBars = bars.filter((bar, index) => score.bars[index]?.lengthTicks !== bar.lengthTicks).length
+  const otherBars = bars.filter((bar, index) => {
+    const said = score.bars[index - shift.bars]
+    return said && said.lengthTicks !== bar.lengthTicks
+  }).length
   return ok({
     part,
     ...named,
@@ -56,8 +69,13 @@ export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish):
       ...chart.dropped,
       {
         what: 'notes behind the last bar',
-        count: wish.from.notes.length - known.length,
+        count: begun.length - known.length,
         why: 'the form ends before them',
+      },
+      {
+        what: 'notes of the pickup',
+        count: moved.length - begun.length,
+        why: 'the form begins with its first whole bar: put a short bar before it to have them',
       },
       {
         what: 'notes off the neck',
@@ -71,6 +89,21 @@ export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish):
       },
     ]),
   })
+}
+
+/**
+ * A pickup that only the file or only the form begins with: by so much and so many bars the file moves, so
+ * that whole bar lies on whole bar.
+ */
+function pickupShift(
+  file: readonly Pick<WrittenBar, 'lengthTicks'>[],
+  form: readonly Pick<WrittenBar, 'lengthTicks'>[],
+): { ticks: number; bars: number } {
+  const [said = 0, saidNext = 0] = file.map(({ lengthTicks }) => lengthTicks)
+  const [own = 0, ownNext = 0] = form.map(({ lengthTicks }) => lengthTicks)
+  if (said < saidNext && saidNext === own) return { ticks: -said, bars: -1 }
+  if (own < ownNext && said === ownNext) return { ticks: own, bars: 1 }
+  return { ticks: 0, bars: 0 }
 }
 
 /** A new part, called as in the file, or with a number where one of that name is there. */

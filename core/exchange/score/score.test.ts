@@ -266,6 +266,22 @@ describe('a part brought into a song', () => {
     ])
   })
 
+  it('lies whole bar on whole bar where only the file has a pickup, or only the form', () => {
+    const song = run(smallSong(), 'setPlacement', { placement: placeOf('p') })
+    const score = scoreFromSong(song)
+    const later = (notes: WrittenNote[], by: number): WrittenNote[] =>
+      notes.map((note) => ({ ...note, startTicks: note.startTicks + by }))
+    const pickup = { startTicks: 0, lengthTicks: Q, meter: { beats: 1, unit: 4 as const }, free: false }
+    const own = score.parts[0]!
+    const early = { ...own.notes[0]!, startTicks: 0 }
+    const part = { ...own, notes: [early, ...later(own.notes, Q)] }
+    const withPickup = { ...score, bars: [pickup, ...score.bars], parts: [part] }
+    const taken = must(takeIntoSong(song, withPickup, { from: part, partId: 'two', prefix: 'x' }))
+    expect(taken.dropped.map(({ what, count }) => `${count} ${what}`)).toEqual(['1 notes of the pickup'])
+    expect(taken.notes).toBe(own.notes.length)
+    expect(taken.placements.map(({ startTicks }) => startTicks)).toEqual([0])
+  })
+
   it('is refused where there is no form', () => {
     const song = smallSong()
     const empty = { ...song, sectionOrder: [], sections: {} }

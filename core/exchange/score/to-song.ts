@@ -6,11 +6,12 @@ import { withKey } from '../../document/song-key'
 import { SECTION_KINDS } from '../../document/schema'
 import type { Part, Section, SectionKind, Song, Source } from '../../document/schema'
 import { gridBeats } from '../../time/beat-grid'
-import { barTicks, type Meter, TICKS_PER_QUARTER } from '../../time/meter'
+import { barTicks, type Meter } from '../../time/meter'
 import { refuse, ok, type Result } from '../../result'
 import { chartPart, type Span } from './chart-part'
 import { ownName, partOf } from './part-of'
-import type { Dropped, WrittenBar, WrittenPart, WrittenScore, WrittenTempo } from './written-score'
+import { secondsByTempo } from './tempo-seconds'
+import type { Dropped, WrittenBar, WrittenPart, WrittenScore } from './written-score'
 
 export interface SongFacts {
   id: string
@@ -138,7 +139,7 @@ function withOwnNames(parts: readonly WrittenPart[]): Part[] {
 
 /** The seconds of every counted beat by the tempo of the score. */
 function sourceOf({ bars, tempo, endTicks, firstSeconds = 0 }: WrittenScore, name: string): Source {
-  const fromStart = secondsOf(tempo)
+  const fromStart = secondsByTempo(tempo)
   const seconds = (ticks: number): number => firstSeconds + fromStart(ticks)
   return {
     id: SOURCE_ID,
@@ -159,23 +160,5 @@ function sourceOf({ bars, tempo, endTicks, firstSeconds = 0 }: WrittenScore, nam
       }),
       endSeconds: seconds(endTicks),
     },
-  }
-}
-
-const USUAL_TEMPO = 120
-function secondsOf(tempo: readonly WrittenTempo[]): (ticks: number) => number {
-  const changes = tempo.length ? tempo : [{ startTicks: 0, quartersPerMinute: USUAL_TEMPO }]
-  const perTick = (index: number): number => 60 / (changes[index]!.quartersPerMinute * TICKS_PER_QUARTER)
-  let at = changes[0]!.startTicks * perTick(0)
-  const begun = changes.map(({ startTicks }, index) => {
-    const before = changes[index - 1]
-    if (before) at += (startTicks - before.startTicks) * perTick(index - 1)
-    return at
-  })
-  let index = 0
-  return (ticks) => {
-    if (ticks < changes[index]!.startTicks) index = 0
-    while (changes[index + 1] && changes[index + 1]!.startTicks <= ticks) index += 1
-    return Math.max(0, begun[index]! + (ticks - changes[index]!.startTicks) * perTick(index))
   }
 }

@@ -1,6 +1,7 @@
 // A song as open formats see it: bars in playing order and, of every part, notes on strings one after
 // another, whatever figures, passes and strokes they came from. Formats are written from it and read into
 // it.
+import { bisector } from 'd3-array'
 import type { Articulation, Feel, Note, Part } from '../../document/schema'
 import type { Key } from '../../music/pitch'
 import type { Meter } from '../../time/meter'
@@ -87,6 +88,11 @@ export interface Dropped {
 export function dropped(entries: readonly Dropped[]): Dropped[] {
   return entries.filter(({ count }) => count > 0)
 }
+
+const byStart = bisector(({ startTicks }: WrittenBar) => startTicks)
+/** The bar a tick lies in; of none, the first or the last. */
+export const barOfTick = (bars: readonly WrittenBar[], tick: number): WrittenBar =>
+  bars[Math.max(0, byStart.right(bars, tick) - 1)]!
 
 /** Notes in order: by time, the lowest string first. */
 export const noteOrder = (a: WrittenNote, b: WrittenNote): number =>
