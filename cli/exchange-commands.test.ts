@@ -113,6 +113,21 @@ describe('import', () => {
     expect(found.length).toBeGreaterThan(0.95 * sounds.length)
   })
 
+  it('says what a file leaves open, and takes another answer', async () => {
+    const tab = '<notations><technical><string>3</string><fret>4</fret></technical></notations>'
+    const note = `<note><pitch><step>A</step><octave>3</octave></pitch><duration>4</duration>${tab}</note>`
+    const measure = `<measure number="1"><attributes><divisions>1</divisions></attributes>${note}</measure>`
+    writeFileSync(path('f.musicxml'), `<score-partwise><part id="P1">${measure}</part></score-partwise>`)
+    const asked = JSON.parse(
+      (await run('import', path('f.musicxml'), '--out', path('f.json'), '--json')).said,
+    )
+    expect(asked.questions).toMatchObject([{ id: 'pitches', taken: 'frets' }])
+    await run('import', path('f.musicxml'), '--out', path('f.json'), '--pitches', 'pitches')
+    expect(scoreFromSong(songAt('f.json')).parts[0]!.notes[0]!.midi).toBe(57)
+    const wrong = await run('import', path('f.musicxml'), '--out', path('f.json'), '--timing', 'fast')
+    expect([wrong.code === 0, wrong.said.includes('--timing is one of as played')]).toEqual([false, true])
+  })
+
   it('says why a file is not read, and writes nothing', async () => {
     writeFileSync(path('e.musicxml'), '<score-partwise>')
     const { code, said } = await run('import', path('e.musicxml'), '--out', path('e.json'))

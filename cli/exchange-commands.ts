@@ -10,6 +10,12 @@ import { engraveSheet } from '../core/engrave/sheet'
 import type { Paper, SheetOptions, SheetPage } from '../core/engrave/sheet-blocks'
 import { droppedWords, FORMATS, heldWords, isFormat } from '../core/exchange/format-names'
 import { exportSong, importFile, type Imported } from '../core/exchange/formats'
+import {
+  PITCH_SIDES,
+  TIMINGS,
+  type ImportAnswers,
+  type ImportQuestion,
+} from '../core/exchange/import-questions'
 import { cellsOf, takeIntoSong } from '../core/exchange/score/into-song'
 import type { Scope } from '../core/exchange/score/from-song'
 import { songFromScore } from '../core/exchange/score/to-song'
@@ -138,7 +144,8 @@ export async function importToSong(input: string, flags: Flags): Promise<Answer>
   } catch {
     throw new Complaint(`There is no readable file ${input}.`)
   }
-  const read = valueOf(importFile(bytes, basename(input)))
+  const answers = answersOf(flags)
+  const read = valueOf(importFile(bytes, basename(input), { answers }))
   const { song, dropped } =
     into === undefined
       ? newSongOf(read, input)
@@ -146,9 +153,32 @@ export async function importToSong(input: string, flags: Flags): Promise<Answer>
   writeOut(out, `${JSON.stringify(song, null, 1)}\n`)
   const lost = dropped.map(droppedWords)
   return {
-    data: { out, held: read.held, dropped },
-    words: [heldWords(read.held), ...lost.map((words) => `left out: ${words}`)].join('\n'),
+    data: { out, held: read.held, dropped, questions: read.questions },
+    words: [
+      heldWords(read.held),
+      ...lost.map((words) => `left out: ${words}`),
+      ...read.questions.map(questionWords),
+    ].join('\n'),
   }
+}
+
+/** What is said of a question where nobody can be asked: what was taken, and how to have it otherwise. */
+function questionWords({ id, text, taken, options }: ImportQuestion): string {
+  const others = options.map(({ value }) => `"${value}"`).join(', ')
+  return `${text} Taken: ${taken}. Otherwise: --${id} ${others}`
+}
+
+function answersOf({ pitches, timing }: Flags): ImportAnswers {
+  const one = <T extends string>(
+    name: string,
+    said: string | undefined,
+    all: readonly T[],
+  ): T | undefined => {
+    const known = all.find((value) => value === said)
+    if (said !== undefined && !known) throw new Complaint(`--${name} is one of ${all.join(', ')}.`)
+    return known
+  }
+  return { pitches: one('pitches', pitches, PITCH_SIDES), timing: one('timing', timing, TIMINGS) }
 }
 
 function newSongOf(

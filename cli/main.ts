@@ -16,7 +16,8 @@ const USAGE = `Usage:
   npm run -s cli -- render SONG --out X.wav           the chart as sound
   npm run -s cli -- export SONG --format musicxml|mxl|midi|csv|chords|svg|pdf|wav [--part NAME]
         [--section NAME] --out FILE                   for other programs; says what is left out
-  npm run -s cli -- import FILE --out SONG.json [--into SONG --part NAME]   from MusicXML, MIDI, CSV, chords
+  npm run -s cli -- import FILE --out SONG.json [--into SONG --part NAME] [--timing sixteenths]
+        [--pitches frets|pitches]                     from MusicXML, MIDI, CSV, chords; says what it asks
   npm run -s cli -- name-grip x57765                  names, degrees, reach, fingers of a grip
   npm run -s cli -- grips "F#m7/E" [--after x02220] [--count 5] [--easier]
   npm run -s cli -- call "G seven seven, hammer seven nine eleven" [--step 1/8]
@@ -102,11 +103,13 @@ const VALUES = [
   'order',
   'out',
   'part',
+  'pitches',
   'recording',
   'section',
   'side',
   'step',
   'strings',
+  'timing',
   'to',
   'tuning',
   'words',

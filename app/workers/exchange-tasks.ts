@@ -3,6 +3,7 @@
 import type { Song } from '#core/document/schema'
 import type { Format } from '#core/exchange/format-names'
 import { exportSong, importFile } from '#core/exchange/formats'
+import type { ImportAnswers } from '#core/exchange/import-questions'
 import type { Scope } from '#core/exchange/score/from-song'
 import { takeIntoSong, type TakeInWish } from '#core/exchange/score/into-song'
 import { songFromScore, type SongFacts } from '#core/exchange/score/to-song'
@@ -57,8 +58,14 @@ function chartText({ bytes, name }: { bytes: Uint8Array; name: string }): Result
 export const EXCHANGE_TASKS = {
   export: (task: { song: Song; format: Format; scope: Scope }) =>
     exportSong(task.song, task.format, task.scope),
-  import: (task: { bytes: Uint8Array; name: string }, report: Report) =>
-    importFile(task.bytes, task.name, { report: (share) => report('reading', share) }),
+  import: (
+    task: { bytes: Uint8Array; name: string; answers?: ImportAnswers | undefined },
+    report: Report,
+  ) =>
+    importFile(task.bytes, task.name, {
+      report: (share) => report('reading', share),
+      answers: task.answers,
+    }),
   'song of score': (task: { score: WrittenScore; facts: SongFacts }) => songFromScore(task.score, task.facts),
   'part of score': (task: { song: Song; score: WrittenScore; wish: TakeInWish }) =>
     takeIntoSong(task.song, task.score, task.wish),

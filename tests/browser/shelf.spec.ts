@@ -9,7 +9,8 @@ const SCORE = `<score-partwise version="4.0"><work><work-title>Paper Boat</work-
  <time><beats>4</beats><beat-type>4</beat-type></time></attributes>
  <direction><direction-type><rehearsal>Verse</rehearsal></direction-type></direction>
  <harmony><root><root-step>A</root-step></root><kind>minor</kind></harmony>
- <note><pitch><step>A</step><octave>3</octave></pitch><duration>4</duration></note></measure>
+ <note><pitch><step>A</step><octave>3</octave></pitch><duration>4</duration>
+  <notations><technical><string>3</string><fret>4</fret></technical></notations></note></measure>
  <measure number="2"><note><unpitched/><duration>4</duration></note></measure></part></score-partwise>`
 
 test('a score of another program says what it cannot hold before it becomes a song', async ({ page }) => {
@@ -25,12 +26,20 @@ test('a score of another program says what it cannot hold before it becomes a so
   await expect(report).toHaveCount(0)
   await expect(page.getByRole('link', { name: /Paper Boat/ })).toHaveCount(0)
   await field.setInputFiles(score)
+  // Tablature and note disagree: what is taken is shown, and the other can be.
+  const question = page.getByTestId('question-pitches')
+  await expect(question).toContainText('fret 4 on string 3 is B3, the note is A3')
+  await expect(question.getByLabel('the strings and frets')).toBeChecked()
+  await question.getByLabel('the notes, laid on the neck anew').check()
+  await expect(page.getByTestId('bring-make')).toBeEnabled()
   await page.getByTestId('bring-make').click()
   await page.waitForURL(/\/map/)
   const id = /song\/([^/]+)\//.exec(page.url())?.[1]
   const song = await songOf(page, id)
   expect(song.title).toBe('Paper Boat')
-  expect(Object.values(song.figures)[0]!.content.notes).toHaveLength(1)
+  const [note, ...more] = Object.values(song.figures)[0]!.content.notes
+  const { tuning } = Object.values(song.parts)[0]!
+  expect([tuning.openMidi[note!.string - 1]! + note!.fret, more]).toEqual([57, []])
   await page.reload()
   await expect(page.getByText('Paper Boat').first()).toBeVisible()
 })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { FORMATS, type Format } from '#core/exchange/format-names'
 import type { Exported, Imported } from '#core/exchange/formats'
+import type { ImportAnswers } from '#core/exchange/import-questions'
 import { cellsOf, type TakenIn } from '#core/exchange/score/into-song'
 import { download, fileName, randomId } from '#platform/files'
 import { usePlayingWork } from '~/composables/playingWork'
@@ -55,7 +56,8 @@ async function save(): Promise<void> {
 }
 
 const input = ref<HTMLInputElement>()
-const read = shallowRef<{ name: string; file: Imported }>()
+const read = shallowRef<{ name: string; bytes: Uint8Array; file: Imported }>()
+const answers = ref<ImportAnswers>({})
 const fromPart = ref(0)
 const ontoId = ref(NEW)
 const fromParts = computed(() =>
@@ -70,18 +72,27 @@ async function choose(event: Event): Promise<void> {
   const file = field.files?.[0]
   field.value = ''
   if (!file) return
-  problem.value = ''
   read.value = undefined
-  const bytes = new Uint8Array(await file.arrayBuffer())
-  const answer = await reading.ask({ want: 'import', bytes, name: file.name })
-  if (!answer.ok) problem.value = answer.refusal.message
-  else if (!answer.value.score.parts.length)
-    problem.value =
-      'There is no part with notes in this file. A form alone makes a new song: open it on the Shelf.'
-  else read.value = { name: file.name, file: answer.value }
+  answers.value = {}
+  await readFile(file.name, new Uint8Array(await file.arrayBuffer()))
   fromPart.value = 0
   const named = store.parts.find(({ name }) => name === read.value?.file.score.parts[0]?.name)
   ontoId.value = named?.id ?? NEW
+}
+/** The bytes are kept: another answer reads them again. */
+async function readFile(name: string, bytes: Uint8Array): Promise<void> {
+  problem.value = ''
+  const answer = await reading.ask({ want: 'import', bytes, name, answers: { ...answers.value } })
+  if (!answer.ok) {
+    if (answer.refusal.code !== 'cancelled') problem.value = answer.refusal.message
+  } else if (!answer.value.score.parts.length)
+    problem.value =
+      'There is no part with notes in this file. A form alone makes a new song: open it on the Shelf.'
+  else read.value = { name, bytes, file: answer.value }
+}
+function answered(now: ImportAnswers): void {
+  answers.value = now
+  if (read.value) void readFile(read.value.name, read.value.bytes)
 }
 const taken = computed(() =>
   ontoId.value
@@ -139,6 +150,11 @@ function bringIn(): void {
       <SelectField v-model="fromPart" label="Which part of it" :items="fromParts" />
       <SelectField v-model="ontoId" label="Onto" :items="ontoParts" data-test="onto" />
       <FileReport :held="read.file.held" :dropped="lost" />
+      <ImportQuestions
+        :questions="read.file.questions"
+        :model-value="answers"
+        @update:model-value="answered"
+      />
       <p v-if="fit">
         {{ fit.notes }} notes in {{ fit.figures.length }}
         {{ fit.figures.length === 1 ? 'figure' : 'figures' }} for {{ fit.part.name }}.

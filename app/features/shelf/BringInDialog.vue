@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Song } from '#core/document/schema'
 import type { Imported } from '#core/exchange/formats'
+import type { ImportAnswers } from '#core/exchange/import-questions'
 import type { Dropped } from '#core/exchange/score/written-score'
 import { createSong } from '#platform/song-store'
 import { randomId } from '#platform/files'
@@ -15,8 +16,14 @@ const title = ref('')
 const problem = ref('')
 const busy = ref(false)
 const share = ref(0)
+/** What the file leaves open, answered. */
+const answers = ref<ImportAnswers>({})
 watch(file, async (now) => {
+  answers.value = {}
   read.value = undefined
+  await readFile(now)
+})
+async function readFile(now: File | undefined): Promise<void> {
   problem.value = ''
   // Whatever is still read of the file before is not wanted any more.
   work.stop()
@@ -28,19 +35,29 @@ watch(file, async (now) => {
   const onProgress = (_stage: string, fraction: number): void => {
     share.value = fraction
   }
-  const answer = await work.ask({ want: 'import', bytes, name: now.name }, { onProgress })
+  const taken = { ...answers.value }
+  const task = { want: 'import' as const, bytes, name: now.name, answers: taken }
+  const answer = await work.ask(task, { onProgress })
   const facts = { id: randomId(), sourceName: now.name }
   const made = answer.ok
     ? await work.ask({ want: 'song of score', score: answer.value.score, facts })
     : answer
   if (file.value !== now) return
+  if (!made.ok && made.refusal.code === 'cancelled') return
   busy.value = false
   if (answer.ok && made.ok) {
     const { song, dropped } = made.value
+    if (!read.value) title.value = song.title
     read.value = { file: answer.value, song, dropped: [...answer.value.dropped, ...dropped] }
-    title.value = song.title
-  } else if (!made.ok && made.refusal.code !== 'cancelled') problem.value = made.refusal.message
-})
+  } else if (!made.ok) {
+    read.value = undefined
+    problem.value = made.refusal.message
+  }
+}
+function answered(now: ImportAnswers): void {
+  answers.value = now
+  void readFile(file.value)
+}
 async function make(): Promise<void> {
   if (!read.value || busy.value) return
   busy.value = true
@@ -80,6 +97,11 @@ function leave(open: boolean): void {
       <template v-if="read">
         <p>This makes a new song with</p>
         <FileReport :held="read.file.held" :dropped="read.dropped" />
+        <ImportQuestions
+          :questions="read.file.questions"
+          :model-value="answers"
+          @update:model-value="answered"
+        />
         <v-text-field v-model="title" label="Title" maxlength="200" data-test="bring-title" />
         <p class="quiet">
           It has no recording: add one in Set up to hear and check it. A score can be under copyright.

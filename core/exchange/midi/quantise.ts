@@ -1,5 +1,6 @@
 // Notes as a hand played them, written on a grid: a chord rolled within 50 ms is a chord, and times go to the
 // steps that most of them stand near.
+import { pairs } from 'd3-array'
 import { TICKS_PER_QUARTER } from '../../time/meter'
 import type { Timing } from '../import-questions'
 import type { HeardNote } from './midi-track'
@@ -77,7 +78,7 @@ export function rolledTogether(notes: readonly HeardNote[], seconds: (tick: numb
 export function quantised(notes: readonly HeardNote[], timing: Timing): HeardNote[] {
   if (timing === 'as played') return [...notes]
   const steps = STEPS[timing]
-  const shortest = Math.min(...steps.slice(1).map((step, index) => step - steps[index]!))
+  const shortest = Math.min(...pairs(steps).map(([step, next]) => next - step))
   const onGrid = (ticks: number): number => {
     const share = quarterShare(ticks)
     const step = steps.reduce((best, one) => (Math.abs(one - share) < Math.abs(best - share) ? one : best))

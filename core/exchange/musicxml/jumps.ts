@@ -59,15 +59,16 @@ export function jumpOfScore(measures: readonly XmlNode[]): Jump | 'unclear' | un
   const signs = measures.map(jumpsIn)
   const after = signs.findIndex(({ jump }) => jump)
   if (after < 0) return undefined
-  const from = signs[after]!.jump === 'capo' ? 0 : signs.findIndex(({ segno }) => segno)
+  const from = signs[after]?.jump === 'capo' ? 0 : signs.findIndex(({ segno }) => segno)
   if (from < 0 || from > after) return 'unclear'
-  // Two signs of a coda without words: it leaves at the first.
   const codas = signs.flatMap(({ coda }, index) => (coda ? [index] : []))
-  const leaves = signs.findIndex(({ toCoda }, index) => toCoda && index >= from)
-  const leave = leaves < 0 && codas.length > 1 ? codas[0]! : leaves
-  const coda = codas.findLast((index) => index > after || index > leave)
-  if (leave >= from && leave <= after)
-    return coda === undefined ? 'unclear' : { after, from, to: leave, coda }
+  const said = signs.findIndex(({ toCoda }, index) => toCoda && index >= from)
+  // Two signs of a coda without words: it leaves at the first.
+  const leaves = said < 0 && codas.length > 1 ? (codas[0] ?? -1) : said
+  if (leaves >= from && leaves <= after) {
+    const coda = codas.findLast((index) => index > leaves)
+    return coda === undefined ? 'unclear' : { after, from, to: leaves, coda }
+  }
   const fine = signs.findIndex((sign, index) => sign.fine && index >= from)
   return { after, from, to: fine < 0 ? measures.length - 1 : fine, coda: undefined }
 }

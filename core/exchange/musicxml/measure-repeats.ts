@@ -23,11 +23,10 @@ export function withMeasureRepeats(
 ): ReadMeasure[] {
   const whole: ReadMeasure[] = []
   let back = 0
-  for (const [index, measure] of measures.entries()) {
-    const said = saidIn(measure)
+  for (const [index, own] of read.entries()) {
+    const said = measures[index] && saidIn(measures[index])
     if (said === 'stop') back = 0
     else if (said) back = said.back
-    const own = read[index]!
     const before = back ? whole[index - back] : undefined
     whole.push(before && !own.notes.length ? { ...own, notes: before.notes } : own)
   }

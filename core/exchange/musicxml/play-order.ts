@@ -62,8 +62,8 @@ function lastTime(signs: readonly Signs[], from: number, to: number): number[] {
   const runEnds = endingRuns(signs)
   const own = Array.from({ length: Math.max(0, to - from + 1) }, (_, index) => from + index)
   return own.filter((index) => {
-    const { endings } = signs[index]!
-    return !endings || signs[runEnds[index]!]?.endings === endings
+    const endings = signs[index]?.endings
+    return !endings || signs[runEnds[index] ?? index]?.endings === endings
   })
 }
 

@@ -43,8 +43,8 @@ const sameDegrees = (
 
 /** "b5", "#9", "add11". */
 function degreeText({ value, alter, type }: Degree): string {
-  const sign = alter > 0 ? '#' : alter < 0 ? 'b' : ''
-  return `${type === 'add' && !sign ? 'add' : ''}${sign}${value}`
+  if (alter) return `${alter > 0 ? '#' : 'b'}${value}`
+  return `${type === 'add' ? 'add' : ''}${value}`
 }
 
 /** As it stands in the file, in plain signs and without brackets: "7(♯9)" is "7#9". */
@@ -68,16 +68,20 @@ export function readHarmony(harmony: XmlNode): string | undefined {
 
 const MOST_STRINGS = 12
 const HIGHEST_FRET = 36
-/** The grip of a chord diagram, string 1 first: frets, muted where nothing is marked; undefined without one. */
+/**
+ * The grip of a chord diagram, string 1 first: frets, muted where nothing is marked; undefined without one.
+ */
 export function readFrame(harmony: XmlNode): Grip | undefined {
   const frame = childOf(harmony, 'frame')
   const strings = numberOf(frame, 'frame-strings') ?? 0
   if (!frame || !Number.isInteger(strings) || strings < 1 || strings > MOST_STRINGS) return undefined
-  const frets = Array.from({ length: strings }, (): number | null => null)
-  for (const note of childrenOf(frame, 'frame-note')) {
-    const [string, fret] = [numberOf(note, 'string') ?? 0, numberOf(note, 'fret') ?? -1]
-    const known = Number.isInteger(string) && Number.isInteger(fret) && fret >= 0 && fret <= HIGHEST_FRET
-    if (known && string >= 1 && string <= strings) frets[string - 1] = fret
-  }
-  return frets.some((fret) => fret !== null) ? { strings: frets.map((fret) => ({ fret })) } : undefined
+  const frets = new Map(childrenOf(frame, 'frame-note').map(frameNote))
+  const all = Array.from({ length: strings }, (_, index) => ({ fret: frets.get(index + 1) ?? null }))
+  return all.some(({ fret }) => fret !== null) ? { strings: all } : undefined
+}
+/** String and fret of one mark; no fret where it makes no sense. */
+function frameNote(note: XmlNode): readonly [string: number, fret: number | null] {
+  const fret = numberOf(note, 'fret') ?? -1
+  const known = Number.isInteger(fret) && fret >= 0 && fret <= HIGHEST_FRET
+  return [numberOf(note, 'string') ?? 0, known ? fret : null]
 }

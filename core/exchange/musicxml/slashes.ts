@@ -4,8 +4,7 @@ import { bisector } from 'd3-array'
 import type { Grip, Part } from '../../document/schema'
 import { gripsFor } from '../../fretboard/grips/grip-search'
 import { usualDirection } from '../../fretboard/strokes'
-import { barOfTick } from '../score/written-score'
-import type { WrittenBar } from '../score/written-score'
+import { barOfTick, type WrittenBar } from '../score/written-score'
 import type { ReadMeasure, ReadNote } from './read-measure'
 
 /** Chords of all measures at their places in the song, in order. */
@@ -51,13 +50,17 @@ export function withSlashes(
       lost += 1
       return []
     }
-    const bar = barOfTick(bars, note.startTicks)
-    const pick =
-      note.pick ??
-      usualDirection(note.startTicks - bar.startTicks, { meter: bar.meter, subdivision: 'eighths' })
+    const pick = note.pick ?? usualWay(note.startTicks, bars)
     return grip.strings.flatMap(({ fret }, index) =>
       fret === null ? [] : [{ ...note, pick, slash: false, string: index + 1, fret }],
     )
   })
   return { notes: all, lost }
+}
+
+/** The way the hand goes when nothing is written: down on the beat, up between. */
+function usualWay(startTicks: number, bars: readonly WrittenBar[]): 'down' | 'up' {
+  const bar = barOfTick(bars, startTicks)
+  if (!bar) return 'down'
+  return usualDirection(startTicks - bar.startTicks, { meter: bar.meter, subdivision: 'eighths' })
 }

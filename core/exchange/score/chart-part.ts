@@ -67,15 +67,15 @@ function soundingBars(bars: readonly WrittenBar[], notes: readonly WrittenNote[]
   return sounding
 }
 
-/** Runs of bars that are played and of bars that are not: from, to, and which. */
-function runsOf(sounding: readonly boolean[]): { from: number; to: number; plays: boolean }[] {
-  const runs: { from: number; to: number; plays: boolean }[] = []
+/** Runs of bars that are played and of bars that are not. */
+function runsOf(sounding: readonly boolean[]): Run[] {
+  const runs: Run[] = []
   for (const [bar, plays] of sounding.entries()) {
     const last = runs.at(-1)
     if (last?.plays === plays) last.to = bar + 1
     else runs.push({ from: bar, to: bar + 1, plays })
   }
-  return runs.reduce<typeof runs>((joined, run, index) => {
+  return runs.reduce<Run[]>((joined, run, index) => {
     const last = joined.at(-1)
     const within = index > 0 && index < runs.length - 1 && run.to - run.from < PARTING_BARS
     const plays = run.plays || within
@@ -85,59 +85,72 @@ function runsOf(sounding: readonly boolean[]): { from: number; to: number; plays
   }, [])
 }
 
+/** Bars of a section that are played, or that are not: from, and up to without. */
+interface Run {
+  from: number
+  to: number
+  plays: boolean
+}
+
 function piecesOf({ sections, spans }: Form, notes: readonly WrittenNote[]): Piece[] {
   return spans.flatMap((span, index) => {
-    const { id, name } = sections[index]!
+    const section = sections[index]
+    if (!section) return []
     const end = span.startTicks + span.lengthTicks
     const own = notes.slice(noteFrom(notes, span.startTicks), noteFrom(notes, end))
-    const struck = (run: { from: number; to: number }): boolean => {
-      const [first, last] = [span.bars[run.from]!, span.bars[run.to - 1]!]
-      const at = noteFrom(own, first.startTicks)
-      return at < own.length && own[at]!.startTicks < last.startTicks + last.lengthTicks
-    }
     const runs = runsOf(soundingBars(span.bars, own)).flatMap((run) =>
-      run.plays
-        ? byMeter(run, span.bars)
-            .flatMap(inFigures)
-            // What only rings on from the figure before is that figure's.
-            .map((figure) => ({ ...figure, plays: struck(figure) }))
-        : [run],
+      run.plays ? byMeter(run, span.bars).flatMap(inFigures) : [run],
     )
-    const played = runs.filter(({ plays }) => plays).length
-    return runs.map(({ from, to, plays }): Piece => {
-      const bars = span.bars.slice(from, to)
-      const more = played > 1 ? ` from bar ${from + 1}` : ''
-      return {
-        sectionId: id,
-        name: `${name}${more}`.slice(0, 80),
-        offset: bars[0]!.startTicks - span.startTicks,
-        from: bars[0]!.startTicks,
-        lengthTicks: bars.reduce((sum, bar) => sum + bar.lengthTicks, 0),
-        meter: bars[0]!.meter,
-        plays,
-      }
+    const pieces = runs.flatMap((run) => pieceOf(run, span, section.id) ?? [])
+    // What only rings on from the figure before is that figure's.
+    const struck = pieces.map((piece) => ({ ...piece, plays: piece.plays && isStruck(piece, own) }))
+    const played = struck.filter(({ plays }) => plays).length
+    return struck.map((piece, at) => {
+      const more = played > 1 ? ` from bar ${(runs[at]?.from ?? 0) + 1}` : ''
+      return { ...piece, name: `${section.name}${more}`.slice(0, 80) }
     })
   })
 }
 
+function isStruck({ from, lengthTicks }: Piece, notes: readonly WrittenNote[]): boolean {
+  const first = notes[noteFrom(notes, from)]
+  return first !== undefined && first.startTicks < from + lengthTicks
+}
+
+function pieceOf({ from, to, plays }: Run, span: Span, sectionId: string): Piece | undefined {
+  const bars = span.bars.slice(from, to)
+  const [first] = bars
+  return (
+    first && {
+      sectionId,
+      name: '',
+      offset: first.startTicks - span.startTicks,
+      from: first.startTicks,
+      lengthTicks: bars.reduce((sum, bar) => sum + bar.lengthTicks, 0),
+      meter: first.meter,
+      plays,
+    }
+  )
+}
+
 /** A run of bars cut where their meter changes. */
-function byMeter(run: { from: number; to: number }, bars: readonly WrittenBar[]): (typeof run)[] {
-  const cut: (typeof run)[] = []
+function byMeter(run: Run, bars: readonly WrittenBar[]): Run[] {
+  const cut: Run[] = []
   for (let bar = run.from; bar < run.to; bar++) {
     const last = cut.at(-1)
     if (last && sameMeter(bars[bar - 1], bars[bar])) last.to = bar + 1
-    else cut.push({ from: bar, to: bar + 1 })
+    else cut.push({ from: bar, to: bar + 1, plays: run.plays })
   }
   return cut
 }
 const sameMeter = (a: WrittenBar | undefined, b: WrittenBar | undefined): boolean =>
   a?.meter.beats === b?.meter.beats && a?.meter.unit === b?.meter.unit
 
-function inFigures(run: { from: number; to: number }): { from: number; to: number; plays: boolean }[] {
-  const count = Math.ceil((run.to - run.from) / MOST_BARS)
+function inFigures({ from: first, to: end, plays }: Run): Run[] {
+  const count = Math.ceil((end - first) / MOST_BARS)
   return Array.from({ length: count }, (_, index) => {
-    const from = run.from + index * MOST_BARS
-    return { from, to: Math.min(run.to, from + MOST_BARS), plays: true }
+    const from = first + index * MOST_BARS
+    return { from, to: Math.min(end, from + MOST_BARS), plays }
   })
 }
 

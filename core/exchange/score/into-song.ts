@@ -45,22 +45,10 @@ export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish):
   const known = begun.filter(({ startTicks }) => startTicks < endTicks)
   const laid = onPart(known, wish.from, part)
   if (!laid.length) return refuse('import', `Nothing of “${wish.from.name}” can be played there.`)
-  const spans = places.map(({ section, startTicks, lengthTicks, firstBar }): Span => ({
-    name: section.name,
-    first: firstBar,
-    bars: bars
-      .slice(firstBar, firstBar + section.bars.length)
-      .map((bar, index) => ({ ...bar, meter: section.bars[index]!.meter, free: false })),
-    startTicks,
-    lengthTicks,
-  }))
+  const spans = spansOf(song)
   const sections = places.map(({ section }) => section)
   const chart = chartPart(part, { notes: laid }, { sections, spans, feel: song.feel, rests: false })
   const named = withPrefix(chart, wish.prefix)
-  const otherBars = bars.filter((bar, index) => {
-    const said = score.bars[index - shift.bars]
-    return said && said.lengthTicks !== bar.lengthTicks
-  }).length
   return ok({
     part,
     ...named,
@@ -84,12 +72,36 @@ export function takeIntoSong(song: Song, score: WrittenScore, wish: TakeInWish):
       },
       {
         what: 'bars',
-        count: otherBars,
+        count: differingBars(score.bars, bars, shift.bars),
         why: 'they are not as long in the file as in the form: look at what lies in them',
       },
     ]),
   })
 }
+
+function spansOf(song: Song): Span[] {
+  const { places, bars } = timelineOf(song)
+  return places.map(({ section, startTicks, lengthTicks, firstBar }): Span => ({
+    name: section.name,
+    first: firstBar,
+    bars: bars
+      .slice(firstBar, firstBar + section.bars.length)
+      .map((bar, index) => ({ ...bar, meter: section.bars[index]!.meter, free: false })),
+    startTicks,
+    lengthTicks,
+  }))
+}
+
+/** Bars that are not as long in the file as in the form, the file moved by so many. */
+const differingBars = (
+  file: readonly Pick<WrittenBar, 'lengthTicks'>[],
+  form: readonly Pick<WrittenBar, 'lengthTicks'>[],
+  shift: number,
+): number =>
+  form.filter(({ lengthTicks }, index) => {
+    const said = file[index - shift]
+    return said && said.lengthTicks !== lengthTicks
+  }).length
 
 /**
  * A pickup that only the file or only the form begins with: by so much and so many bars the file moves, so

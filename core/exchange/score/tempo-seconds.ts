@@ -1,22 +1,29 @@
 // From ticks of a score to seconds.
+import { bisector } from 'd3-array'
 import { TICKS_PER_QUARTER } from '../../time/meter'
 import type { WrittenTempo } from './written-score'
 
 const USUAL_TEMPO = 120
-/** Seconds of a tick by the tempos written; without one, 120 quarters a minute. */
+/** From a tick on, every tick lasts so long. */
+interface Stretch {
+  startTicks: number
+  seconds: number
+  perTick: number
+}
+const stretchAt = bisector(({ startTicks }: Stretch) => startTicks).right
+
+/** Seconds of a tick by the tempos written, in order; without one, 120 quarters a minute. */
 export function secondsByTempo(tempo: readonly WrittenTempo[]): (ticks: number) => number {
-  const changes = tempo.length ? tempo : [{ startTicks: 0, quartersPerMinute: USUAL_TEMPO }]
-  const perTick = (index: number): number => 60 / (changes[index]!.quartersPerMinute * TICKS_PER_QUARTER)
-  let at = changes[0]!.startTicks * perTick(0)
-  const begun = changes.map(({ startTicks }, index) => {
-    const before = changes[index - 1]
-    if (before) at += (startTicks - before.startTicks) * perTick(index - 1)
-    return at
-  })
-  let index = 0
+  const stretches: Stretch[] = []
+  for (const { startTicks, quartersPerMinute } of tempo) {
+    const perTick = 60 / (quartersPerMinute * TICKS_PER_QUARTER)
+    const before = stretches.at(-1) ?? { startTicks: 0, seconds: 0, perTick }
+    const seconds = before.seconds + (startTicks - before.startTicks) * before.perTick
+    stretches.push({ startTicks, seconds, perTick })
+  }
+  const usual = { startTicks: 0, seconds: 0, perTick: 60 / (USUAL_TEMPO * TICKS_PER_QUARTER) }
   return (ticks) => {
-    if (ticks < changes[index]!.startTicks) index = 0
-    while (changes[index + 1] && changes[index + 1]!.startTicks <= ticks) index += 1
-    return Math.max(0, begun[index]! + (ticks - changes[index]!.startTicks) * perTick(index))
+    const { startTicks, seconds, perTick } = stretches[Math.max(0, stretchAt(stretches, ticks) - 1)] ?? usual
+    return Math.max(0, seconds + (ticks - startTicks) * perTick)
   }
 }

@@ -90,9 +90,9 @@ export function dropped(entries: readonly Dropped[]): Dropped[] {
 }
 
 const byStart = bisector(({ startTicks }: WrittenBar) => startTicks)
-/** The bar a tick lies in; of none, the first or the last. */
-export const barOfTick = (bars: readonly WrittenBar[], tick: number): WrittenBar =>
-  bars[Math.max(0, byStart.right(bars, tick) - 1)]!
+/** The bar a tick lies in; before the first, the first. */
+export const barOfTick = (bars: readonly WrittenBar[], tick: number): WrittenBar | undefined =>
+  bars[Math.max(0, byStart.right(bars, tick) - 1)]
 
 /** Notes in order: by time, the lowest string first. */
 export const noteOrder = (a: WrittenNote, b: WrittenNote): number =>
