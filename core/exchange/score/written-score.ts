@@ -5,6 +5,7 @@ import { bisector } from 'd3-array'
 import type { Articulation, Feel, Note, Part } from '../../document/schema'
 import type { Key } from '../../music/pitch'
 import type { Meter } from '../../time/meter'
+import { chordsAtPlaces, type PlacedChord } from '../../timeline/placed-chord'
 
 export interface WrittenBar {
   /** Ticks from the start of the song. */
@@ -114,14 +115,16 @@ export function heldOn(harmony: readonly WrittenHarmony[], bars: readonly Writte
   return held
 }
 
-/** Chords spread evenly over a bar. */
+/** The chords of a bar where they are written, each until the next. */
 export function chordsInBar(
-  { startTicks, lengthTicks }: Pick<WrittenBar, 'startTicks' | 'lengthTicks'>,
-  symbols: readonly string[],
+  { startTicks, lengthTicks, meter }: Pick<WrittenBar, 'startTicks' | 'lengthTicks' | 'meter'>,
+  chords: readonly PlacedChord[],
 ): WrittenHarmony[] {
-  return symbols.map((symbol, place) => ({
-    startTicks: startTicks + Math.round((place * lengthTicks) / symbols.length),
-    lengthTicks: Math.round(lengthTicks / symbols.length),
-    symbol: symbol.slice(0, 24),
-  }))
+  const placed = chordsAtPlaces(chords, meter)
+  return placed.flatMap(({ tick, symbol }, index) => {
+    const length = (placed[index + 1]?.tick ?? lengthTicks) - tick
+    return length > 0
+      ? [{ startTicks: startTicks + tick, lengthTicks: length, symbol: symbol.slice(0, 24) }]
+      : []
+  })
 }

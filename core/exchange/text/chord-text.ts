@@ -2,21 +2,27 @@
 import { timelineOf } from '../../timeline/timeline'
 import type { Section, Song } from '../../document/schema'
 import { barStarts } from '../../document/form'
+import { writePlacedChord } from '../../timeline/placed-chord'
 import { dropped, type Dropped } from '../score/written-score'
 
 const BARS_A_LINE = 4
 
-/** The chords that begin in each bar of a section; a bar in which none begins goes on with the last. */
+/**
+ * The chords that begin in each bar of a section, as words; a bar in which none begins goes on with the last.
+ */
 export function chordsByBar({ harmony, bars }: Section): string[][] {
   const starts = barStarts({ bars, harmony } as Section)
-  return bars.map((_, index) => {
-    const [from, to] = [starts[index]!, starts[index + 1]!]
-    const begins = harmony.filter(({ startTicks }) => startTicks >= from && startTicks < to)
+  return bars.map(({ meter }, index) => {
+    const [from, to] = [starts[index] ?? 0, starts[index + 1] ?? 0]
+    const begins = harmony
+      .filter(({ startTicks }) => startTicks >= from && startTicks < to)
+      .map(({ startTicks, symbol }) => ({ tick: startTicks - from, symbol }))
     const held = harmony.findLast(
       ({ startTicks, lengthTicks }) => startTicks < from && startTicks + lengthTicks > from,
     )
-    const atStart = begins.some(({ startTicks }) => startTicks === from)
-    return [...(held && !atStart ? [held.symbol] : []), ...begins.map(({ symbol }) => symbol)]
+    const atStart = begins.some(({ tick }) => tick === 0)
+    const all = [...(held && !atStart ? [{ tick: 0, symbol: held.symbol }] : []), ...begins]
+    return all.map((chord, place) => writePlacedChord(chord, { index: place, count: all.length, meter }))
   })
 }
 

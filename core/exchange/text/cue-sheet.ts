@@ -17,6 +17,7 @@ import {
   type WrittenHarmony,
   type WrittenScore,
 } from '../score/written-score'
+import { readPlacedChord } from '../../timeline/placed-chord'
 import { chordsByBar } from './chord-text'
 
 const COLUMNS = ['section', 'start', 'seconds', 'first bar', 'bars', 'meter', 'passes', 'chords'] as const
@@ -109,7 +110,9 @@ export function readCueSheet(text: string): Result<{ score: WrittenScore; droppe
   if (!cues.length) return refuse('csv', 'There are no sections in this table.')
   const count = cues.reduce((sum, { bars }) => sum + bars.length, 0)
   if (count > MOST_BARS) return refuse('csv', `This table has more than ${MOST_BARS} bars.`)
-  const unread = cues.flatMap(({ bars }) => bars.flat()).filter((word) => !readChordSymbol(word))
+  const unread = cues
+    .flatMap(({ bars }) => bars.flat())
+    .filter((word) => !readChordSymbol(readPlacedChord(word).symbol))
   return ok({
     score: scoreOf(cues),
     dropped: dropped([
@@ -155,8 +158,8 @@ function scoreOf(cues: readonly Cue[]): WrittenScore {
     starts.push({ startTicks: at, seconds })
     const lengthTicks = barTicks(meter)
     written.forEach((chords, index) => {
-      const known = chords.filter((symbol) => readChordSymbol(symbol))
-      harmony.push(...chordsInBar({ startTicks: at, lengthTicks }, known))
+      const known = chords.map(readPlacedChord).filter(({ symbol }) => readChordSymbol(symbol))
+      harmony.push(...chordsInBar({ startTicks: at, lengthTicks, meter }, known))
       bars.push({
         startTicks: at,
         lengthTicks,

@@ -35,7 +35,7 @@ export function readChordText(
       const startTicks = bars.length * lengthTicks
       const section = index === 0 ? { section: (name || 'Whole song').slice(0, 80) } : {}
       bars.push({ startTicks, lengthTicks, meter, free: false, ...section })
-      harmony.push(...chordsInBar({ startTicks, lengthTicks }, symbols))
+      harmony.push(...chordsInBar({ startTicks, lengthTicks, meter }, symbols))
     }
   const score: WrittenScore = {
     title: 'Chords brought in',

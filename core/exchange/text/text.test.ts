@@ -47,6 +47,26 @@ describe('chords as text', () => {
     expect(writeChordText(song, 'verse')).toBe('Verse one two:\n| Em | % | - | G D/F# |\n| - | - | - | - |\n')
   })
 
+  it('keep pushed chords at their place both ways, also in a table', () => {
+    const harmony = [
+      { startTicks: 0, lengthTicks: 3.5 * 10_080, symbol: 'Em' },
+      { startTicks: 3.5 * 10_080, lengthTicks: 4.5 * 10_080, symbol: 'G' },
+      { startTicks: 8 * 10_080, lengthTicks: 13_440, symbol: 'C' },
+      { startTicks: 8 * 10_080 + 13_440, lengthTicks: 26_880, symbol: 'D' },
+    ]
+    const song = run(smallSong(), 'changeSection', { sectionId: 'verse', set: { harmony } })
+    const text = writeChordText(song, 'verse')
+    expect(text).toContain('| Em G@4.5 | G | C D@2.333 | - |')
+    const places = (score: WrittenScore, first: number) =>
+      score.harmony.map(({ startTicks, lengthTicks, symbol }) => ({
+        startTicks: startTicks - first,
+        lengthTicks,
+        symbol,
+      }))
+    expect(places(must(readChordText(text, FOUR)).score, 0)).toEqual(harmony)
+    expect(places(must(readCueSheet(writeCueSheet(song))).score, 8 * 40_320)).toEqual(harmony)
+  })
+
   it('say no key, and none is claimed', () => {
     expect(songOf(must(readChordText('Verse:\n| Am | F |', FOUR)).score).keyUnknown).toBe(true)
     expect(songOf(must(readCueSheet('section,bars\nVerse,8')).score).keyUnknown).toBe(true)

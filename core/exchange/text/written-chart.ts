@@ -1,13 +1,14 @@
 // A written chart typed as chords: a heading names a section, the lines under it its chords. "|" stands
 // between bars; without it each chord is a bar. "%" is the bar before again; "x2" after a line is the line
-// twice.
+// twice. A chord that does not stand evenly in its bar says its beat: "G@4.5".
 import type { Section, Song } from '../../document/schema'
 import { readChordSymbol } from '../../music/chord-name'
+import { readPlacedChord, type PlacedChord } from '../../timeline/placed-chord'
 
 /** What is written of one section, chords by bar. */
 export interface WrittenSection {
   name: string
-  bars: string[][]
+  bars: PlacedChord[][]
 }
 export interface WrittenChart {
   sections: WrittenSection[]
@@ -17,7 +18,7 @@ export interface WrittenChart {
 
 /** Of a line whose spaces are single ones. */
 const AGAIN = / ?[x×] ?(\d{1,2})$/i
-const isChord = (word: string): boolean => readChordSymbol(word) !== undefined
+const isChord = (word: string): boolean => readChordSymbol(readPlacedChord(word).symbol) !== undefined
 const words = (text: string): string[] => text.split(/\s+/).filter(Boolean)
 /** A line of chords has nothing else but bars, repeats and rests. */
 const isChordLine = (line: string): boolean => {
@@ -47,7 +48,7 @@ export function readWrittenChart(text: string): WrittenChart {
   return { sections, problems }
 }
 
-function barsOf(line: string, before: string[] | undefined): string[][] {
+function barsOf(line: string, before: PlacedChord[] | undefined): PlacedChord[][] {
   const times = Math.min(16, Number(AGAIN.exec(line)?.[1] ?? 1))
   const plain = line.replace(AGAIN, '')
   const written = plain.includes('|')
@@ -56,10 +57,11 @@ function barsOf(line: string, before: string[] | undefined): string[][] {
         .map(words)
         .filter((bar) => bar.length > 0)
     : words(plain).map((word) => [word])
-  const bars: string[][] = []
+  const bars: PlacedChord[][] = []
   for (const bar of written) {
     const repeated = bar.length === 1 && bar[0] === '%'
-    bars.push(repeated ? [...(bars.at(-1) ?? before ?? [])] : bar.filter((word) => word !== '-'))
+    const own = bar.filter((word) => word !== '-').map(readPlacedChord)
+    bars.push(repeated ? [...(bars.at(-1) ?? before ?? [])] : own)
   }
   return Array.from({ length: times }, () => bars).flat()
 }

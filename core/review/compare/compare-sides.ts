@@ -6,6 +6,7 @@ import type { Part, Section, Song } from '../../document/schema'
 import { pretty, spellMidi, transposeKey, type Key } from '../../music/pitch'
 import { barTicks, countWords, type Meter } from '../../time/meter'
 import { performContent } from '../../timeline/perform'
+import { chordsAtPlaces, type PlacedChord } from '../../timeline/placed-chord'
 import { playsOfPart, type Play } from '../../timeline/timeline'
 import { namesAt } from '../check/names'
 import { songChords } from '../check/played-song'
@@ -100,16 +101,19 @@ export function formSide(song: Song, sectionId: string): Side | undefined {
 }
 
 /** Chords alone, a list for each bar of a section. */
-export function chordSide(title: string, { bars }: Section, chords: readonly (readonly string[])[]): Side {
+export function chordSide(
+  title: string,
+  { bars }: Section,
+  chords: readonly (readonly PlacedChord[])[],
+): Side {
   return {
     title,
     partId: undefined,
-    bars: chords.map((symbols, index) => {
+    bars: chords.map((own, index) => {
       const { meter } = bars[Math.min(index, bars.length - 1)]!
-      const step = barTicks(meter) / Math.max(1, symbols.length)
       return {
         notes: [],
-        chords: symbols.map((symbol, at) => ({ tick: Math.round(at * step), symbol })),
+        chords: chordsAtPlaces(own, meter),
         strings: 0,
         meter,
         idle: '',

@@ -59,7 +59,7 @@ function take(): void {
 function rename(name: string): void {
   if (source.value) store.run('changeSource', { source: { ...source.value, name } })
 }
-const HINT = 'Verse 1:\nEm | G | Am C | %\nChorus:\nC | G | D | D x2'
+const HINT = 'Verse 1:\nEm | G | Am C@4.5 | %\nChorus:\nC | G | D | D x2'
 </script>
 
 <template>
@@ -97,7 +97,7 @@ const HINT = 'Verse 1:\nEm | G | Am C | %\nChorus:\nC | G | D | D x2'
     <template v-if="source">
       <v-textarea
         v-model="typed"
-        label="Its chords: a section’s name with a colon, bars with | between them"
+        label="Its chords: a section’s name with a colon, bars with | between them, C@4.5: on the and of 4"
         :placeholder="HINT"
         rows="5"
         auto-grow

@@ -96,7 +96,7 @@ export function useCompare() {
     return chordSide(
       chart.name,
       section,
-      found.bars.map((symbols) => symbols.map(sounding)),
+      found.bars.map((chords) => chords.map((chord) => ({ ...chord, symbol: sounding(chord.symbol) }))),
     )
   }
   const sides = computed(() => (song.value ? sidesOf(song.value, writtenSide, chosen) : []))
