@@ -1,5 +1,6 @@
 // Which string is meant: by letter as the part's strings are called ("G", "low E", "b flat"), or by number,
 // 1 the highest.
+import { pitchClassOf } from '../music/pitch'
 import { stringName, type Naming } from '../document/part-pitch'
 import type { Part, Song } from '../document/schema'
 
@@ -25,9 +26,14 @@ export function callString(letters: readonly string[], string: number, school: S
   return `${string === twins.at(-1) ? 'low' : 'middle'} ${letter}`
 }
 
-/** All strings of one letter, highest first. */
+/** All strings of one letter, highest first; F sharp and G flat are one. */
 const twinsOf = (letters: readonly string[], letter: string): number[] =>
-  letters.flatMap((other, index) => (other.toLowerCase() === letter.toLowerCase() ? [index + 1] : []))
+  letters.flatMap((other, index) => (sameLetter(other, letter) ? [index + 1] : []))
+
+function sameLetter(a: string, b: string): boolean {
+  const capital = (name: string): string => name.slice(0, 1).toUpperCase() + name.slice(1)
+  return capital(a) === capital(b) || pitchClassOf(capital(a)) === pitchClassOf(capital(b))
+}
 
 /**
  * The string a letter stands for; undefined when none is called so. Of twins, a small letter is the highest

@@ -1,8 +1,9 @@
 // What a fret of a part sounds and what it is called, by shape or as sounding. The one place that knows the
 // difference: by shape, names are as if the band were at standard pitch and the capo were the nut; as
 // sounding, they are what a piano would say.
+import { openStringLetter } from '../instrument/tunings'
 import { fretToMidi } from '../instrument/neck'
-import { spellMidi, spellPitchClass, transposeKey, type Key } from '../music/pitch'
+import { spellMidi, transposeKey, type Key } from '../music/pitch'
 import type { Part, Song } from './schema'
 
 export type Naming = 'shape' | 'sounding'
@@ -21,7 +22,10 @@ export function pitchName(song: Pick<Song, 'key'>, part: Part, midi: number, nam
   return spellMidi(naming === 'sounding' ? midi : midi + shapeShift(part), namingKey(song, part, naming))
 }
 
-/** Name of a string: its number, or its letter (the lowest and highest E told apart as "E" and "e"). */
+/**
+ * Name of a string: its number, or its letter as the key spells it (the lowest and highest E told apart as
+ * "E" and "e").
+ */
 export function stringName(
   song: Pick<Song, 'key'>,
   part: Part,
@@ -31,7 +35,7 @@ export function stringName(
   if (options.strings === 'numbers') return String(stringNumber)
   const open = part.tuning.openMidi[stringNumber - 1]!
   const shift = options.naming === 'sounding' ? part.instrument.capo : -part.tuning.shapeOffset
-  const letter = spellPitchClass((open + shift + 120) % 12, { tonic: 'Bb', mode: 'major' })
+  const letter = openStringLetter(open + shift, namingKey(song, part, options.naming))
   const twin = part.tuning.openMidi.findIndex(
     (other, index) => index + 1 > stringNumber && (other - open) % 12 === 0,
   )

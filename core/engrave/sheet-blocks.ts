@@ -1,6 +1,6 @@
 // What the lesson sheet is made of: its paper, blocks in millimetres, and words broken into lines.
 import type { Naming } from '../document/part-pitch'
-import type { Primitive } from './primitives'
+import { line, text, type Primitive } from './primitives'
 
 export const PAPERS = { A4: { width: 210, height: 297 }, Letter: { width: 215.9, height: 279.4 } } as const
 export type Paper = keyof typeof PAPERS
@@ -37,6 +37,10 @@ export interface Block {
   height: number
   primitives: Primitive[]
   keepWithNext?: boolean
+  /** The heading it stands under: said again where it begins a page. */
+  continues?: Block
+  /** Of its height, air under it that may be less where that saves a page. */
+  air?: number
 }
 
 /** Words in lines no wider than `width`, in text of a size. */
@@ -52,3 +56,18 @@ export function wrap(value: string, width: number, size: number): string[] {
     [''],
   )
 }
+
+const heading = (words: string, inner: number, size: number): Block => ({
+  height: size + 3,
+  keepWithNext: true,
+  primitives: [
+    text(0, size, words, size, { face: 'heading' }),
+    line(0, size + 2, inner, size + 2, size / 24),
+  ],
+})
+
+/** The name of a part where its pages begin. */
+export const partHeading = (name: string, inner: number): Block => heading(name, inner, 6)
+/** The same on a following page. */
+export const continuedHeading = (name: string, inner: number): Block =>
+  heading(`${name}, continued`, inner, 4)

@@ -58,7 +58,7 @@ export function chordBlocks(song: Song, options: SheetOptions, inner: number): B
     keepWithNext: true,
     primitives: [text(0, 4.5, 'Chords', 5, { face: 'heading' }), line(0, 6.5, inner, 6.5, 0.25)],
   }
-  return [head, ...blocks, { height: 4, primitives: [] }]
+  return [head, ...blocks.map((block) => ({ ...block, continues: head })), { height: 4, primitives: [] }]
 }
 
 const sameAs = (name: string, other: string): Block => ({

@@ -1,5 +1,5 @@
 // The head of the lesson sheet: title, tunings, and the song's form with what each part plays.
-import { describeTuning, tuningLine } from '../instrument/tunings'
+import { describeTuning, hasOwnSet, tuningLine } from '../instrument/tunings'
 import { INSTRUMENTS } from '../instrument/instruments'
 import { keyName, transposeKey } from '../music/pitch'
 import { shapeShift } from '../document/part-pitch'
@@ -48,25 +48,31 @@ export function titleBlock(song: Song, parts: readonly Part[], options: SheetOpt
       ...shapes,
       ...parts.flatMap((part, index) => [
         text(0, 21 + 5 * index, part.name, 3.4, { bold: true }),
-        text(30, 21 + 5 * index, tunedWords(part), 3.2),
+        text(30, 21 + 5 * index, tunedWords(part, song), 3.2),
       ]),
     ],
   }
 }
 
-/** "Guitar: E A D G B E (low to high), standard"; a capo is said too. */
-function tunedWords(part: Part): string {
+/** "Guitar: E A D G B E (low to high), standard"; how it gets there, and a capo. */
+function tunedWords(part: Part, song: Song): string {
   const { kind, capo } = part.instrument
-  const strings = describeTuning(kind, part.tuning.openMidi)
-  const first = strings[0]!
-  const together = strings.every((string) => string.fromStandard === first.fromStandard)
-  const way = together ? first.way.split(';')[0]! : 'string by string'
+  const { openMidi, name } = part.tuning
   const words = [
-    `${INSTRUMENTS[kind].name}: ${tuningLine(kind, part.tuning.openMidi)} (low to high)`,
-    tuningWords(part.tuning.name) + (together && first.fromStandard === 0 ? '' : `: ${way}`),
+    `${INSTRUMENTS[kind].name}: ${tuningLine(openMidi, song.key)} (low to high)`,
+    [tuningWords(name), wayWords(part)].filter(Boolean).join(': '),
     capo ? `capo ${capo}` : '',
   ]
   return words.filter(Boolean).join(', ')
+}
+
+/** How the strings get there from standard; nothing where they are there, or are made for it. */
+function wayWords({ instrument, tuning }: Part): string {
+  const strings = describeTuning(instrument.kind, tuning.openMidi)
+  const first = strings[0]
+  if (!first || hasOwnSet(tuning)) return ''
+  if (!strings.every(({ fromStandard }) => fromStandard === first.fromStandard)) return 'string by string'
+  return first.fromStandard === 0 ? '' : (first.way.split(';')[0] ?? '')
 }
 
 /**
@@ -188,13 +194,14 @@ function formTable(
   }
   const rows = sectionPlaces(song)
     .filter(({ section }) => !sectionId || section.id === sectionId)
-    .map((place) =>
-      formRow(song, place, {
+    .map((place) => ({
+      ...formRow(song, place, {
         columns,
         columnWidth,
         inner,
         seconds: map && ticksToSeconds(map, place.startTicks),
       }),
-    )
+      continues: head,
+    }))
   return [head, ...rows, { height: 4, primitives: [] }]
 }

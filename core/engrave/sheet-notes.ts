@@ -65,6 +65,7 @@ export function noteBlocks(
       const lines = wrap(words, inner - 8, SIZE)
       return {
         height: LINE * (lines.length + 1) + 1.5,
+        continues: head,
         primitives: [
           text(0, LINE, `${index + 1}`, SIZE, { bold: true }),
           text(8, LINE, placeOf(song, place), SIZE, { bold: true }),

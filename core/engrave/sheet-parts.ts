@@ -4,12 +4,13 @@ import { gripFacts, writeGrip } from '../fretboard/grips/grip'
 import { stringName } from '../document/part-pitch'
 import { sectionPlaces } from '../document/form'
 import { figureContent } from '../document/figure-content'
-import type { Figure, Grip, Part, Song } from '../document/schema'
-import { barTicks, meterName } from '../time/meter'
+import type { Content, Figure, Grip, Part, Song } from '../document/schema'
+import { barTicks, countWords, meterName } from '../time/meter'
+import { startInBar } from '../timeline/start-in-bar'
 import { sliceContent } from '../timeline/compare'
 import { chordGrid } from './chord-grid'
-import { line, moved, text } from './primitives'
-import { wrap, type Block, type SheetOptions } from './sheet-blocks'
+import { moved, text } from './primitives'
+import { continuedHeading, partHeading, wrap, type Block, type SheetOptions } from './sheet-blocks'
 import { rigBlocks } from './sheet-rig'
 import { engraveTab } from './tab'
 import { accentsWithin } from './tab-accents'
@@ -56,11 +57,7 @@ export function partBlocks(song: Song, part: Part, options: SheetOptions, room: 
   )
   if (figures.length === 0) return []
   const shown = new Set(figures.map(({ id }) => id))
-  const heading: Block = {
-    height: 9,
-    keepWithNext: true,
-    primitives: [text(0, 6, part.name, 6, { face: 'heading' }), line(0, 8, inner, 8, 0.25)],
-  }
+  const heading = partHeading(part.name, inner)
   const named = (grip: Grip): string =>
     pretty(gripFacts(song, part, grip, options.naming).names[0]?.symbol ?? '') || writeGrip(grip)
   const grips = new Map<string, Grip>()
@@ -126,12 +123,26 @@ function placedIn(song: Song, figure: Figure): string[] {
   return song.sectionOrder.filter((id) => sections.has(id)).map((id) => song.sections[id]!.name)
 }
 
+/** Everything of a figure so many ticks later. */
+function later(content: Content, by: number): Content {
+  const move = <T extends { startTicks: number }>(one: T): T => ({ ...one, startTicks: one.startTicks + by })
+  return {
+    grips: content.grips.map(move),
+    strokes: content.strokes.map(move),
+    notes: content.notes.map(move),
+    mutes: content.mutes.map(move),
+  }
+}
+
 /** "4 bars of 4/4, swung · in Verse 1, Verse 2". */
 function figureWords(figure: Figure, { song, options }: FigureContext): string {
   const bars = Math.round((100 * figure.lengthTicks) / barTicks(figure.meter)) / 100
   const where = placedIn(song, figure)
+  const inBar = startInBar(song, figure)
+  const from = inBar ? countWords(figure.meter, inBar) : ''
   const facts = [
-    `${bars} ${bars === 1 ? 'bar' : 'bars'} of ${meterName(figure.meter)}`,
+    `${bars === 0.5 ? 'half a' : bars} ${bars <= 1 ? 'bar' : 'bars'} of ${meterName(figure.meter)}`,
+    from && `from ${from.startsWith('the') ? from : `the ${from}`}`,
     figure.feel.swing.ratio === 0.5 ? '' : 'swung',
     options.form === 'eased' && figure.eased ? 'eased' : '',
   ]
@@ -169,15 +180,21 @@ function stretchesOf(figure: Figure, { song, options, shown }: FigureContext): S
   }))
 }
 
+/** Under a figure, mm. */
+const AIR = 5
+
 /** A figure as one block, or as several where it is higher than a page or only some bars are drawn. */
 function figureBlocks(figure: Figure, context: FigureContext): Block[] {
   const whole = stretchesOf(figure, context)
   const drawn = whole.flatMap((stretch) => onPages(figure, stretch, context))
+  const continues = continuedHeading(context.part.name, context.room.inner)
   return drawn.map(({ stretch, tab }, index) => {
     const head = index === 0 ? headOf(figure, context) : { primitives: [], height: 0 }
     const label = stretch.label ? 4.2 : 0
     return {
-      height: head.height + label + tab.height + 5,
+      height: head.height + label + tab.height + AIR,
+      air: AIR,
+      continues,
       primitives: [
         ...head.primitives,
         ...(stretch.label ? [text(0, head.height + 2.8, stretch.label, 3, { bold: true })] : []),
@@ -219,15 +236,21 @@ function tabOf(figure: Figure, { from, to }: Stretch, context: FigureContext): T
   const content = figureContent(song, figure, options.form)
   const until = Math.min(figure.lengthTicks, to * bar)
   const all = from === 0 && until === figure.lengthTicks
-  const drawn = all ? content : sliceContent(content, from * bar, until)
+  const sliced = all ? content : sliceContent(content, from * bar, until)
+  const accents = accentsWithin(figure.accentLines, from * bar, until)
+  // A pickup stands where it starts in its bar.
+  const begins = all && !figure.freeTime ? startInBar(song, figure) : 0
+  const drawn = begins ? later(sliced, begins) : sliced
+  const lengthTicks = until - from * bar + begins
   return engraveTab({
     figure: {
       ...figure,
-      lengthTicks: until - from * bar,
-      accentLines: accentsWithin(figure.accentLines, from * bar, until),
+      lengthTicks,
+      accentLines: accents?.map((one) => ({ ...one, at: one.at.map((tick) => tick + begins) })),
     },
     content: drawn,
-    width: all ? room.inner : widthOf(drawnBars(until - from * bar, bar), room.inner),
+    begins,
+    width: all ? room.inner : widthOf(drawnBars(lengthTicks, bar), room.inner),
     metrics: SHEET_METRICS,
     stringNames: part.tuning.openMidi.map((_, index) => pretty(stringName(song, part, index + 1, options))),
     gripNames: Object.fromEntries(drawn.grips.map((span) => [span.id, named(span.grip)])),

@@ -7,8 +7,8 @@ import { figureContent } from '../document/figure-content'
 import { namingKey, shapeShift, stringName } from '../document/part-pitch'
 import type { Part, Song } from '../document/schema'
 import { degreeDots, engraveNeck } from './neck'
-import { line, moved, scaled, text, type Primitive } from './primitives'
-import { wrap, type Block, type SheetOptions } from './sheet-blocks'
+import { moved, scaled, text, type Primitive } from './primitives'
+import { partHeading, wrap, type Block, type SheetOptions } from './sheet-blocks'
 
 /** The neck is engraved at this width and brought to the width of the page. */
 const DRAWN_WIDTH = 760
@@ -62,11 +62,7 @@ export function scaleBlocks(song: Song, part: Part, options: SheetOptions, inner
   if (used.length === 0) return []
   const shift = options.naming === 'shape' ? shapeShift(part) : 0
   const key = namingKey(song, part, options.naming)
-  const heading: Block = {
-    height: 9,
-    keepWithNext: true,
-    primitives: [text(0, 6, part.name, 6, { face: 'heading' }), line(0, 8, inner, 8, 0.25)],
-  }
+  const heading = partHeading(part.name, inner)
   const half = (inner - GAP) / 2
   const blocks = used.flatMap(({ scale, figures }): Block[] => {
     const tonic = pretty(spellPitchClass((((pitchClassOf(scale.tonic) + shift) % 12) + 12) % 12, key))

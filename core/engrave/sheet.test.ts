@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { must } from '../result'
 import { readSong } from '../document/migrations'
+import { newPart } from '../document/new-song'
+import { tuningsFor } from '../instrument/tunings'
 import { EMPTY_CONTENT, type Song } from '../document/schema'
 import { BAR, figureOf, noteAt, onOnes, placeOf, run, smallSong } from '../../tests/support/small-song'
 import { everyMarkSong } from '../../tests/support/every-mark'
@@ -80,6 +82,28 @@ describe('the sheet', () => {
     const grips = words(sheet(SALT, { only: 'grips' }))
     expect(grips).toContain('Cadd9')
     expect(grips).not.toContain('Verse chug')
+  })
+
+  it('says a part again on its further pages, names palm mutes, counts a pickup from where it starts', () => {
+    const said = words(sheet(SALT))
+    expect(said).toContain('Guitar 1, continued')
+    expect(said).toContain('palm mute')
+    const pickup = Object.values(SALT.figures).find(({ name }) => name === 'Pickup run')!
+    const alone = words(sheet(SALT, { figureId: pickup.id }))
+    expect(alone).toContain('half a bar of 4/4, from the 3 · in Verse 1')
+    expect(alone.join(' ')).toContain('3 & 4 &')
+    expect(alone).not.toContain('1')
+  })
+
+  it('does not turn down strings that are made for their tuning', () => {
+    const bass = run(smallSong(), 'addPart', {
+      part: {
+        ...newPart({ id: 'b', name: 'Bass', kind: 'bass-4' }),
+        tuning: tuningsFor('bass-4').find(({ name }) => name.includes('five-string set'))!,
+      },
+    })
+    const line = words(sheet(bass)).find((text) => text.startsWith('Bass:'))
+    expect(line).toBe('Bass: B E A D (low to high), B E A D (five-string set without the top)')
   })
 
   it('keeps a teacher’s own remarks from a student', () => {

@@ -2,23 +2,18 @@
 // grips and figures, each once.
 import { orderedParts } from '../document/form'
 import type { Song } from '../document/schema'
-import { line, moved, text, type Primitive } from './primitives'
-import { PAPERS, type Block, type SheetOptions, type SheetPage } from './sheet-blocks'
+import { line, text, type Primitive } from './primitives'
+import { PAPERS, type SheetOptions, type SheetPage } from './sheet-blocks'
 import { chordBlocks } from './sheet-chords'
 import { formBlocks, titleBlock } from './sheet-form'
 import { noteBlocks } from './sheet-notes'
+import { pagesOf } from './sheet-pages'
 import { partBlocks } from './sheet-parts'
 import { scaleBlocks } from './sheet-scales'
 
 const MARGIN = 14
 /** Kept free for the foot of the page. */
 const FOOT = 8
-
-/** A block with all that must not be parted from it. */
-function togetherHeight(blocks: readonly Block[], index: number): number {
-  const { height, keepWithNext } = blocks[index]!
-  return height + (keepWithNext && blocks[index + 1] ? togetherHeight(blocks, index + 1) : 0)
-}
 
 /** Pages of the sheet. Every chosen part's figures appear once, in the order they are first played. */
 export function engraveSheet(
@@ -46,16 +41,7 @@ export function engraveSheet(
     }),
     ...(options.figureId || options.only === 'scales' ? [] : noteBlocks(song, parts, inner, options)),
   ]
-  const pages: Primitive[][] = [[]]
-  let y = MARGIN
-  blocks.forEach((block, index) => {
-    if (y > MARGIN && y + togetherHeight(blocks, index) > height - MARGIN - FOOT) {
-      pages.push([])
-      y = MARGIN
-    }
-    pages.at(-1)!.push(...moved(block.primitives, MARGIN, y))
-    y += block.height
-  })
+  const pages = pagesOf(blocks, { margin: MARGIN, height: room.tallest })
   return pages.map((primitives, index) => ({
     width,
     height,

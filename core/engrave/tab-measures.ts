@@ -110,6 +110,8 @@ export interface TabInput {
   gripNames: Record<string, string>
   width: number
   metrics: TabMetrics
+  /** So many ticks after the first bar line it begins: a pickup. What is before is not its own. */
+  begins?: number
   /** Not entered yet: what the call line or a path would put there. */
   draft?: Partial<Content>
   /** Ids of draft notes that stand on an assumption: drawn with a dotted ring. */

@@ -5,6 +5,12 @@ import { inset, tickToX, type TabMetrics, type TabSystem } from './tab-measures'
 
 const PRESSURE_WIDTH: Record<Pressure, number> = { light: 0.1, medium: 0.2, firm: 0.34 }
 
+const PALM = 'palm mute'
+/** In sizes of its letters, with a little air. */
+const PALM_WIDTH = 5
+/** In sizes of the letters. */
+const LABELS_APART = 30
+
 interface MuteRun {
   start: number
   end: number
@@ -38,53 +44,65 @@ export function muteRuns(content: Content): MuteRun[] {
 }
 
 export function muting(system: TabSystem, content: Content, metrics: TabMetrics): Primitive[] {
-  const clip = (start: number, end: number): [number, number] | undefined => {
-    const from = Math.max(start, system.startTicks)
-    const to = Math.min(end, system.endTicks)
-    return from < to
-      ? [tickToX(system, from) + inset(metrics) * 0.3, tickToX(system, to) - inset(metrics) * 0.3]
-      : undefined
-  }
-  const bars = muteRuns(content).flatMap((run): Primitive[] => {
-    const span = clip(run.start, run.end)
-    if (!span) return []
-    const height = metrics.rowGap * PRESSURE_WIDTH[run.pressure]
-    return [
-      {
-        kind: 'rect',
-        x: span[0],
-        y: system.mutingY - height,
-        width: span[1] - span[0],
-        height,
-        fill: 'quiet',
-      },
-    ]
-  })
-  const rings = content.mutes
-    .filter((span) => span.kind === 'let ring')
-    .flatMap((ring): Primitive[] => {
-      const span = clip(ring.startTicks, ring.startTicks + ring.lengthTicks)
-      return span
-        ? [
-            text(span[0], system.mutingY, 'let ring', metrics.smallSize * 0.9, { role: 'quiet' }),
-            {
-              ...line(
-                span[0] + metrics.smallSize * 3.6,
-                system.mutingY - metrics.smallSize * 0.3,
-                span[1],
-                system.mutingY - metrics.smallSize * 0.3,
-                metrics.hairline,
-                'quiet',
-              ),
-              dashed: true,
-            } as Primitive,
-          ]
-        : []
-    })
+  const row = { system, metrics }
   const dead = deadWords(content.strokes).flatMap(({ tick, words }): Primitive[] =>
     tick >= system.startTicks && tick < system.endTicks ? [deadText(system, metrics, tick, words)] : [],
   )
-  return [...bars, ...rings, ...dead]
+  return [...palms(content, row), ...rings(content, row), ...dead]
+}
+
+interface Row {
+  system: TabSystem
+  metrics: TabMetrics
+}
+
+/** Where something of the figure lies in a system; undefined where none of it does. */
+function clip(
+  { system, metrics }: Row,
+  start: number,
+  end: number,
+): [left: number, right: number] | undefined {
+  const from = Math.max(start, system.startTicks)
+  const to = Math.min(end, system.endTicks)
+  if (from >= to) return undefined
+  return [tickToX(system, from) + inset(metrics) * 0.3, tickToX(system, to) - inset(metrics) * 0.3]
+}
+
+/** A bar as high as the palm is firm; before it its name, where a row begins and again after a while. */
+function palms(content: Content, row: Row): Primitive[] {
+  const { system, metrics } = row
+  const size = metrics.smallSize * 0.9
+  let named = Number.NEGATIVE_INFINITY
+  return muteRuns(content).flatMap((run): Primitive[] => {
+    const span = clip(row, run.start, run.end)
+    if (!span) return []
+    const [left, right] = span
+    const height = metrics.rowGap * PRESSURE_WIDTH[run.pressure]
+    const says = left > named + LABELS_APART * size && right - left > PALM_WIDTH * size
+    if (says) named = left
+    const x = says ? left + PALM_WIDTH * size : left
+    const y = system.mutingY - height
+    return [
+      ...(says ? [text(left, system.mutingY, PALM, size, { role: 'quiet' })] : []),
+      { kind: 'rect', x, y, width: right - x, height, fill: 'quiet' },
+    ]
+  })
+}
+
+function rings({ mutes }: Content, row: Row): Primitive[] {
+  const { system, metrics } = row
+  const size = metrics.smallSize
+  return mutes.flatMap((ring): Primitive[] => {
+    const span = ring.kind === 'let ring' && clip(row, ring.startTicks, ring.startTicks + ring.lengthTicks)
+    if (!span) return []
+    const [x, right] = span
+    const y = system.mutingY - size * 0.3
+    const dashes = {
+      ...line(x + size * 3.6, y, right, y, metrics.hairline, 'quiet'),
+      dashed: true,
+    } as Primitive
+    return [text(x, system.mutingY, 'let ring', size * 0.9, { role: 'quiet' }), dashes]
+  })
 }
 
 /** Where the line ends, the words end with it. */

@@ -91,10 +91,10 @@ function restsBefore(
 }
 
 /** The row of one system; `y` is where its stems begin. */
-export function values(system: TabSystem, { content, figure, metrics }: TabInput): Primitive[] {
+export function values(system: TabSystem, { content, figure, metrics, begins = 0 }: TabInput): Primitive[] {
   if (figure.freeTime || system.valuesY === undefined) return []
   const own = onsetsIn(content, figure).filter(
-    ({ tick }) => tick >= system.startTicks && tick < system.endTicks,
+    ({ tick }) => tick >= Math.max(system.startTicks, begins) && tick < system.endTicks,
   )
   const drawn = own.map((onset): Drawn => ({ ...onset, x: tickToX(system, onset.tick) + inset(metrics) }))
   return [

@@ -124,18 +124,24 @@ function engraveSystem(system: TabSystem, input: TabInput, bar: number): Primiti
     ...accentRows(system, input),
     ...drafts(system, input),
   )
-  if (figure.lengthTicks < system.endTicks) {
-    const x = tickToX(system, figure.lengthTicks)
-    shapes.push({
-      kind: 'rect',
-      x,
-      y: system.stringYs[0]!,
-      width: system.right - x,
-      height: system.stringYs.at(-1)! - system.stringYs[0]!,
-      fill: 'wood',
-    })
-  }
+  const begins = input.begins ?? 0
+  if (begins > system.startTicks) shapes.push(notOwn(system, system.left, tickToX(system, begins)))
+  if (figure.lengthTicks < system.endTicks)
+    shapes.push(notOwn(system, tickToX(system, figure.lengthTicks), system.right))
   return shapes
+}
+
+/** Over the strings before a pickup and behind the end. */
+function notOwn({ stringYs }: TabSystem, from: number, to: number): Primitive {
+  const [first = 0] = stringYs
+  return {
+    kind: 'rect',
+    x: from,
+    y: first,
+    width: to - from,
+    height: (stringYs.at(-1) ?? first) - first,
+    fill: 'wood',
+  }
 }
 
 /** The strings with their names. */
@@ -152,7 +158,7 @@ function strings(system: TabSystem, { metrics, stringNames }: TabInput): Primiti
   ])
 }
 
-function counts(system: TabSystem, { figure, metrics }: TabInput, bar: number): Primitive[] {
+function counts(system: TabSystem, { figure, metrics, begins = 0 }: TabInput, bar: number): Primitive[] {
   const shapes: Primitive[] = []
   if (figure.freeTime)
     return [
@@ -166,7 +172,7 @@ function counts(system: TabSystem, { figure, metrics }: TabInput, bar: number): 
     ]
   for (let start = system.startTicks; start < system.endTicks; start += bar) {
     for (const count of countBar(figure.meter, figure.feel.subdivision)) {
-      if (start + count.tick >= figure.lengthTicks) continue
+      if (start + count.tick < begins || start + count.tick >= figure.lengthTicks) continue
       const beat = count.strength !== 'between'
       shapes.push(
         text(

@@ -26,7 +26,12 @@ describe('tunings', () => {
   it('checks a dropped low string at fret 7', () => {
     const dropped = tuningsFor('guitar-6').find((tuning) => tuning.name === 'Dropped low string to D')!
     expect(describeTuning('guitar-6', dropped.openMidi)[5]!.way).toContain('fret 7 here')
-    expect(tuningLine('guitar-6', dropped.openMidi)).toBe('D A D G B E')
+    expect(tuningLine(dropped.openMidi, { tonic: 'C', mode: 'major' })).toBe('D A D G B E')
+  })
+  it('spells strings as the key does', () => {
+    const low = [61, 56, 52, 47, 42, 37]
+    expect(tuningLine(low, { tonic: 'B', mode: 'minor' })).toBe('C♯ F♯ B E G♯ C♯')
+    expect(tuningLine(low, { tonic: 'F', mode: 'minor' })).toBe('D♭ G♭ B E A♭ D♭')
   })
   it('cautions on tension only when tuned up', () => {
     expect(tensionCaution('guitar-6', INSTRUMENTS['guitar-6'].standardMidi)).toBeUndefined()

@@ -1,7 +1,7 @@
 // Named tunings, and what a player must do to get there. `shapeOffset` is how far the whole set is moved
 // from where shapes keep their everyday names: a half step down, an open E shape is still called E,
 // sounding E♭, so the offset is −1. A dropped low string alone moves no name (offset 0).
-import { spellMidi, pretty, type Key } from '../music/pitch'
+import { pitchClass, pretty, signatureOf, spellMidi, spellPitchClass, type Key } from '../music/pitch'
 import { INSTRUMENTS, isBass, type InstrumentKind } from './instruments'
 
 export interface Tuning {
@@ -24,6 +24,10 @@ const OPEN_SIX: [string, number[]][] = [
   ['D modal (D A D G A D)', [62, 57, 55, 50, 45, 38]],
   ['Double drop D', [62, 59, 55, 50, 45, 38]],
 ]
+
+const FIVE_STRING_SET = 'B E A D (five-string set without the top)'
+/** Strung with strings made for it: nothing is turned down. */
+export const hasOwnSet = ({ name }: Pick<Tuning, 'name'>): boolean => name === FIVE_STRING_SET
 
 /** The tunings to choose from for an instrument, the standard one first. */
 export function tuningsFor(kind: InstrumentKind): Tuning[] {
@@ -52,7 +56,7 @@ export function tuningsFor(kind: InstrumentKind): Tuning[] {
     for (const [name, openMidi] of OPEN_SIX) list.push({ name, openMidi, shapeOffset: 0 })
   if (kind === 'bass-4')
     list.push(
-      { name: 'B E A D (five-string set without the top)', openMidi: [38, 33, 28, 23], shapeOffset: 0 },
+      { name: FIVE_STRING_SET, openMidi: [38, 33, 28, 23], shapeOffset: 0 },
       { name: 'A D G C', openMidi: [36, 31, 26, 21], shapeOffset: 0 },
     )
   return list
@@ -65,9 +69,12 @@ const SHARP_KEY: Key = { tonic: 'A', mode: 'major' }
  * Pitch of an open string as a tuner shows it: naturals plain, the rest as flats when tuned down, sharps
  * when up.
  */
-function openStringName(midi: number, fromStandard: number): string {
-  return pretty(spellMidi(midi, fromStandard > 0 ? SHARP_KEY : FLAT_KEY))
+function openStringName(midi: number, sharps: boolean): string {
+  return pretty(spellMidi(midi, sharps ? SHARP_KEY : FLAT_KEY))
 }
+/** The letter of an open string without its octave: with sharps in a key of sharps, else with flats. */
+export const openStringLetter = (midi: number, key: Key): string =>
+  spellPitchClass(pitchClass(midi), signatureOf(key) > 0 ? SHARP_KEY : FLAT_KEY)
 
 export interface StringTuning {
   stringNumber: number
@@ -112,7 +119,7 @@ export function describeTuning(
     return {
       stringNumber: index + 1,
       midi,
-      name: openStringName(midi, fromStandard),
+      name: openStringName(midi, fromStandard > 0),
       fromStandard,
       way: turn + check,
     }
@@ -136,10 +143,9 @@ export function openPitchProblem(midi: number): string | undefined {
     : undefined
 }
 
-/** Bottom-up spelling of a tuning: "E♭ A♭ D♭ G♭ B♭ E♭". */
-export function tuningLine(kind: InstrumentKind, openMidi: readonly number[]): string {
-  return describeTuning(kind, openMidi)
-    .map((string) => string.name.replace(/-?\d/, ''))
+/** Bottom-up spelling of a tuning, in a key of sharps with sharps: "E♭ A♭ D♭ G♭ B♭ E♭". */
+export const tuningLine = (openMidi: readonly number[], key: Key): string =>
+  openMidi
+    .map((midi) => pretty(openStringLetter(midi, key)))
     .reverse()
     .join(' ')
-}

@@ -84,7 +84,7 @@ const caution = computed(() => tensionCaution(props.part.instrument.kind, props.
 <template>
   <div>
     <div class="tuning-head">
-      <h3>Strings: {{ tuningLine(part.instrument.kind, part.tuning.openMidi) }}</h3>
+      <h3>Strings: {{ tuningLine(part.tuning.openMidi, store.song!.key) }}</h3>
       <SelectField
         class="tuning"
         label="Tuning"
