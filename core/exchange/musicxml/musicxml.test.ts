@@ -8,6 +8,7 @@ import { everyMarkSong } from '../../../tests/support/every-mark'
 import { allFacts, formFacts, missingFacts, partFacts } from '../../../tests/support/score-facts'
 import { exportSong, importFile } from '../formats'
 import { scoreFromSong } from '../score/from-song'
+import type { WrittenScore } from '../score/written-score'
 import { songFromScore } from '../score/to-song'
 import { readMusicXml } from './read-musicxml'
 import { writeMusicXml, writeMxl } from './write-musicxml'
@@ -142,5 +143,19 @@ describe('a file that is not to be read', () => {
   it('is told from a file of an unknown format by its name', () => {
     const result = importFile(strToU8('x'), 'song.docx')
     expect(result.ok || result.refusal.message).toContain('“song.docx” is in a format that is not read here')
+  })
+
+  it('says its tempo for who reads it, again where a section is clearly faster or slower', () => {
+    const score = scoreFromSong(demo('salt-on-the-signal'))
+    const marks = (one: WrittenScore): string[] =>
+      [...writeMusicXml(one).matchAll(/<per-minute>(\d+)</g)].map(([, tempo]) => tempo!)
+    // The opening is free.
+    expect(marks(score)).toEqual(['117'])
+    const second = score.bars.findLast(({ section }) => section !== undefined)!.startTicks
+    const rushed = { ...score, tempo: [...score.tempo, { startTicks: second, quartersPerMinute: 150 }] }
+    const inOrder = rushed.tempo.filter(
+      ({ startTicks }, index) => index === rushed.tempo.length - 1 || startTicks < second,
+    )
+    expect(marks({ ...rushed, tempo: inOrder })).toEqual(['117', '150'])
   })
 })

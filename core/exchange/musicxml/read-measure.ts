@@ -123,8 +123,12 @@ function takeHarmony(node: XmlNode, startTicks: number, found: ReadMeasure): voi
 
 function takeTempo(text: string | undefined, startTicks: number, found: ReadMeasure): void {
   const quartersPerMinute = Number(text)
-  if (text !== undefined && quartersPerMinute >= SLOWEST && quartersPerMinute <= FASTEST)
-    found.tempo.push({ startTicks, quartersPerMinute })
+  if (text === undefined || !(quartersPerMinute >= SLOWEST && quartersPerMinute <= FASTEST)) return
+  // Said twice at a place, the later holds.
+  found.tempo = [
+    ...found.tempo.filter((one) => one.startTicks !== startTicks),
+    { startTicks, quartersPerMinute },
+  ]
 }
 
 const QUARTERS: Record<string, number> = { whole: 4, half: 2, quarter: 1, eighth: 0.5, '16th': 0.25 }

@@ -6,6 +6,7 @@ import type { WrittenBar, WrittenNote, WrittenPart, WrittenScore } from '../scor
 import { noteOrder } from '../score/written-score'
 import { PROGRAM_OF_SOUND } from '../score/midi-programs'
 import { wayTo, type Joins } from './write-marks'
+import { metronomeNodes } from './write-metronome'
 import { pitchNodes, sounding } from './write-voices'
 import { harmonyNode } from './write-harmony'
 import { voicesByBar } from './voices'
@@ -104,6 +105,7 @@ function saidOver({ score, part, leads }: PartContext, index: number): XmlNode[]
       .filter(inBar)
       .map(({ text, startTicks }) => direction(element('words', text), offset(startTicks))),
     ...freeWords(score, index).map((words) => direction(element('words', words))),
+    ...(leads ? metronomeNodes(score, index) : []),
     ...(leads ? tempoNodes(score, bar, index) : []),
     ...(leads ? score.harmony.filter(inBar) : []).map(({ symbol, startTicks }) =>
       withEnd(harmonyNode(symbol), offset(startTicks)),

@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
+import { readSong } from '../../document/migrations'
 import type { Song } from '../../document/schema'
 import { transact } from '../../editing/transact'
 import { must } from '../../result'
@@ -38,6 +40,14 @@ describe('what is said in words along a part', () => {
       { startTicks: VERSE + BAR, text: '“the turn”' },
     ])
     expect(parts[1]!.words!.some(({ text }) => text.includes('your fill'))).toBe(false)
+  })
+  it('says a rig once, though its echo follows the tempo', () => {
+    const salt = must(readSong(JSON.parse(readFileSync('demo/songs/salt-on-the-signal.json', 'utf8'))))
+    const rigs = scoreFromSong(salt).parts.map(({ words = [] }) =>
+      words.filter(({ text }) => text.startsWith('rig:')).map(({ text }) => text),
+    )
+    expect(rigs.map(({ length }) => length)).toEqual([1, 1, 0, 0, 0])
+    expect(rigs[1]![0]).toContain('delay: dotted eighth')
   })
   it('stands in MusicXML and MIDI, and hinders nobody who reads them', () => {
     const written = song()

@@ -2,19 +2,23 @@
 // its player finds the place, the names of licks.
 import type { Part, Song } from '../../document/schema'
 import { landmarkWords } from '../../timeline/landmarks'
-import { rigLines } from '../../timeline/rig'
+import { rigLines, rigOf } from '../../timeline/rig'
 import { playsOfPart, timelineOf } from '../../timeline/timeline'
 import type { WrittenWords } from './written-score'
 
 /** A rig in one line. */
 const LONGEST = 200
 
+/** Said where the rig changes; what follows the tempo within it, as an echo does, is no change. */
 function rigWords(song: Song, part: Part): WrittenWords[] {
-  let before = ''
+  let before: string | undefined
   return timelineOf(song).places.flatMap(({ section, startTicks }): WrittenWords[] => {
+    const rig = JSON.stringify(rigOf(part, section.id))
+    if (rig === before) return []
+    const first = before === undefined
+    before = rig
     const words = rigLines(song, part, section.id).join('; ')
-    if (words === before) return []
-    before = words
+    if (first && !words) return []
     return [{ startTicks, text: `rig: ${words || 'none'}`.slice(0, LONGEST) }]
   })
 }
