@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { figureContent } from '#core/document/figure-content'
-import type { Song } from '#core/document/schema'
-import { isRemark } from '#core/review/proof/prove-list'
 import { chartedShare, percentOf } from '#core/timeline/coverage'
 import { useSong } from '~/stores/song'
+import { useSongCheck } from '~/stores/songCheck'
 
 const song = useSong()
 const route = useRoute()
@@ -12,15 +11,13 @@ function laidOutShare(named: number): number {
   if (!song.source?.grid) return 0
   return song.sections.length > 1 ? 0.5 + (0.5 * named) / song.sections.length : 0.4
 }
-/** Doubts and what is to be heard again, of all there are: the check itself is asked on its page. */
-function proved(doc: Song): { share: number; words: string } {
-  const doubts = Object.values(doc.doubts)
-  const spots = Object.values(doc.spots).filter(({ kind }) => !isRemark(kind))
-  const open =
-    doubts.filter(({ status }) => status === 'open').length + spots.filter(({ done }) => !done).length
-  const all = doubts.length + spots.length
-  return { share: all ? 1 - open / all : 0, words: open ? `${open} open` : 'nothing doubted' }
-}
+const checked = useSongCheck()
+/** As its page says it; nothing before the song has been looked through. */
+const proved = computed((): { share: number; words: string } => {
+  if (!checked.check) return { share: 0, words: '' }
+  const { open, all } = checked.sums
+  return { share: all ? 1 - open / all : 1, words: open ? `${open} open` : 'nothing open' }
+})
 /** How far each step is, 0–1, computed from the document. */
 const steps = computed(() => {
   const doc = song.song
@@ -58,7 +55,7 @@ const steps = computed(() => {
       share: figures.length ? written / figures.length : 0,
       words: `${written} of ${figures.length} figures written`,
     },
-    { to: `/song/${doc.id}/prove`, name: 'Prove', ...proved(doc) },
+    { to: `/song/${doc.id}/prove`, name: 'Prove', ...proved.value },
     { to: `/song/${doc.id}/teach`, name: 'Teach', share: charted > 0 ? 1 : 0, words: '' },
     { to: `/song/${doc.id}/handout`, name: 'Hand out', share: charted > 0 ? 1 : 0, words: '' },
   ]

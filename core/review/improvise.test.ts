@@ -31,6 +31,12 @@ describe('what to improvise with over a section', () => {
     expect(pentatonic.mind).toContain('over B7: D♯ rather than D')
     expect(scales.some(({ name, share }) => name === 'harmonic minor' && share === 1)).toBe(true)
   })
+  it('names the tone of the scale that is meant: over A flat minor E flat dorian has C, not C flat', () => {
+    const dorian = over({ tonic: 'Eb', mode: 'dorian' }, 'Ebm', 'Ab', 'Abm', 'Ebm').find(
+      ({ name }) => name === 'dorian',
+    )!
+    expect(dorian.mind).toContain('over A♭m: C♭ rather than C')
+  })
   it('takes the mixolydian for dominant sevenths, and keeps the blues in a major key', () => {
     const names = over({ tonic: 'A', mode: 'major' }, 'A7', 'A7', 'G', 'A7').map(({ name }) => name)
     expect(names).toContain('mixolydian')

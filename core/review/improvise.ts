@@ -54,10 +54,19 @@ function suits(kind: ScaleKind, key: Key): boolean {
   return minorKey === minorScale || kind.name === 'minor pentatonic' || kind.name === 'blues'
 }
 
-/** The tone of the scale a foreign chord tone takes the place of. */
-function neighbour(tone: number, chord: readonly number[], inside: ReadonlySet<number>): number | undefined {
+/**
+ * The tone of the scale a foreign chord tone takes the place of: the one of the same letter, C for C flat,
+ * else one beside it.
+ */
+function neighbour(
+  tone: number,
+  chord: readonly number[],
+  { inside, key }: { inside: ReadonlySet<number>; key: Key },
+): number | undefined {
+  const letter = (one: number): string => spellPitchClass(one, key).slice(0, 1)
   const near = [11, 1, 10, 2].map((step) => (tone + step) % 12).filter((other) => inside.has(other))
-  return near.find((other) => !chord.includes(other)) ?? near[0]
+  const free = near.filter((other) => !chord.includes(other))
+  return free.find((other) => letter(other) === letter(tone)) ?? free[0] ?? near[0]
 }
 
 /** How tones and chords are named to whoever reads. */
@@ -101,7 +110,7 @@ function tried(
     const clashes = tones.filter((tone) => clashesWith(tone, inside, inKey))
     if (clashes.length === 0) kept += ticks
     for (const tone of clashes.slice(0, 2)) {
-      const instead = neighbour(tone, tones, inside)
+      const instead = neighbour(tone, tones, { inside, key })
       const rather = instead === undefined ? '' : ` rather than ${names.tone(instead)}`
       mind.push(`over ${names.chord(symbol)}: ${names.tone(tone)}${rather}`)
     }

@@ -1,5 +1,5 @@
-// What a figure asks of the hands at a tempo, measured on what sounds: stretch, shifts, pace, slurs, muting,
-// syncopation. Difficulty is made of these and of nothing else.
+// What a figure asks of the hands at a tempo, measured on what sounds: stretch, shifts, pace, slurs, bends,
+// leaps over strings, muting, syncopation. Difficulty is made of these and of nothing else.
 import type { Content, Figure, Part } from '../document/schema'
 import { fingerPlaceMm } from '../instrument/neck'
 import { barTicks, beatTicks } from '../time/meter'
@@ -14,12 +14,18 @@ export interface Demands {
   widestShift: number
   /** Beginnings a second in the densest bar. */
   pace: number
-  /** Hammered, pulled, slid or bent, in the bar that has most. */
+  /** Hammered, pulled or slid, in the bar that has most. */
   slursPerBar: number
+  /** Bent, a wide bend for more, in the bar that has most. */
+  bendsPerBar: number
+  /** Strings leapt over from one note to the next, in the bar that has most; through a grip for less. */
+  leapsPerBar: number
   /** Changes between muted, ringing and dead, in the bar that has most. */
   muteChangesPerBar: number
   /** Share of beginnings that are off the beat with nothing on the next one. */
   syncopation: number
+  /** Beginnings in all of it. */
+  strokes: number
 }
 
 /** Four frets lie under the hand without a shift. */
@@ -71,8 +77,11 @@ export function demandsOf(
     widestShift: Math.max(0, ...shifts.map(({ amount }) => amount)),
     pace: most(each(onsets)) / barSeconds,
     slursPerBar: most(each(onsets.filter(({ notes }) => notes.some(isSlurred)))),
+    bendsPerBar: most(bendsOf(onsets)),
+    leapsPerBar: most(leapsOf(onsets)),
     muteChangesPerBar: most(each(muteChanges(onsets))),
     syncopation: syncopationOf(onsets, figure),
+    strokes: onsets.length,
   }
 }
 
@@ -85,8 +94,34 @@ function mostInABar(list: readonly { tick: number; amount: number }[], bar: numb
   return Math.max(0, ...bars.values())
 }
 
-const isSlurred = ({ attack, curve, joins, slidTo }: PlayedNote): boolean =>
-  attack === 'slurred' || curve.length > 0 || joins !== undefined || slidTo === true
+const isBent = ({ curve, joins }: PlayedNote): boolean => curve.length > 0 || joins === 'release'
+const isSlurred = (note: PlayedNote): boolean =>
+  !isBent(note) && (note.attack === 'slurred' || note.joins === 'slide' || note.slidTo === true)
+
+/** Each bend counts once, one of more than a half step by its semitones. */
+function bendsOf(onsets: readonly Onset[]): { tick: number; amount: number }[] {
+  return onsets.flatMap(({ tick, notes }) => {
+    const bent = notes.filter(isBent)
+    if (!bent.length) return []
+    const reach = bent.map(({ curve }) => Math.max(1, ...curve.map(({ semitones }) => Math.abs(semitones))))
+    return [{ tick, amount: Math.max(...reach) }]
+  })
+}
+
+/** A leap while the string before rings on is one of the picking hand alone. */
+const THROUGH_A_GRIP = 0.25
+/** Strings between one single note and the next. */
+function leapsOf(onsets: readonly Onset[]): { tick: number; amount: number }[] {
+  return onsets.flatMap((onset, index) => {
+    const [before, now] = [onsets[index - 1]?.notes, onset.notes]
+    const [from, to] = [before?.[0], now[0]]
+    if (!from || !to || before?.length !== 1 || now.length !== 1) return []
+    const over = Math.abs(from.string - to.string) - 1
+    if (over <= 0) return []
+    const ringsOn = from.letRing || from.endTicks > to.startTicks
+    return [{ tick: onset.tick, amount: ringsOn ? over * THROUGH_A_GRIP : over }]
+  })
+}
 
 function stretchOf(onsets: readonly Onset[], part: Part): Pick<Demands, 'stretchMm' | 'stretchFrets'> {
   let widest: Pick<Demands, 'stretchMm' | 'stretchFrets'> = { stretchMm: 0, stretchFrets: undefined }

@@ -21,14 +21,19 @@ const demands = fc.record<Demands>({
   widestShift: fc.integer({ min: 0, max: 20 }),
   pace: fc.double({ min: 0, max: 20, noNaN: true }),
   slursPerBar: fc.double({ min: 0, max: 16, noNaN: true }),
+  bendsPerBar: fc.double({ min: 0, max: 16, noNaN: true }),
+  leapsPerBar: fc.double({ min: 0, max: 30, noNaN: true }),
   muteChangesPerBar: fc.double({ min: 0, max: 16, noNaN: true }),
   syncopation: fc.double({ min: 0, max: 1, noNaN: true }),
+  strokes: fc.integer({ min: 0, max: 100 }),
 })
 const MEASURES = [
   'stretchMm',
   'shiftPerSecond',
   'pace',
   'slursPerBar',
+  'bendsPerBar',
+  'leapsPerBar',
   'muteChangesPerBar',
   'syncopation',
 ] as const
@@ -62,7 +67,7 @@ describe('difficulty', () => {
     expect(hard.word).toBe('hard')
     expect(hard.reasons.map(({ kind }) => kind)).toEqual(['tempo', 'stretch', 'slurs'])
     expect(hard.reasons[1]!.words).toBe('stretch of 130 mm, frets 5 to 9')
-    expect(REASONS).toHaveLength(6)
+    expect(REASONS).toHaveLength(8)
   })
 })
 
@@ -92,7 +97,7 @@ describe('what a figure asks of the hands', () => {
       note(Q, 6, 7, { articulations: [{ kind: 'hammer-on' }] }),
       note(2 * Q, 6, 7, { articulations: [{ kind: 'bend', semitones: 2, shape: 'plain' }] }),
     ])
-    expect(asked(slurred).slursPerBar).toBe(2)
+    expect(asked(slurred)).toMatchObject({ slursPerBar: 1, bendsPerBar: 2 })
     const muted = {
       ...RIFF,
       mutes: [
@@ -102,6 +107,18 @@ describe('what a figure asks of the hands', () => {
     expect(asked(muted).muteChangesPerBar).toBe(2)
     expect(asked(RIFF).syncopation).toBe(0)
     expect(asked(withNotes([note(0, 6, 0), note(1.5 * Q, 6, 0)])).syncopation).toBe(0.5)
+  })
+
+  it('is leaps over strings, more in a line than through a grip that rings', () => {
+    const places = [6, 4, 6, 3, 6, 2, 6, 1].map((string, index) => note((index * Q) / 2, string, 2))
+    const line = withNotes(places.map((one) => ({ ...one, lengthTicks: Q / 2 })))
+    const ringing = withNotes(
+      places.map((one) => ({ ...one, articulations: [{ kind: 'let ring' as const }] })),
+    )
+    expect(asked(line).leapsPerBar).toBe(16)
+    expect(asked(ringing).leapsPerBar).toBe(4)
+    const near = withNotes(places.map((one) => ({ ...one, string: 6, lengthTicks: Q / 2 })))
+    expect(difficultyOf(asked(line)).points).toBeGreaterThan(difficultyOf(asked(near)).points + 1)
   })
 
   it('moves with the capo: frets are where the hand is', () => {

@@ -3,7 +3,16 @@
 import { USUAL_HAND, type Hand } from '../fretboard/hand'
 import type { Demands } from './demands'
 
-export const REASONS = ['stretch', 'shift', 'tempo', 'slurs', 'mutes', 'syncopation'] as const
+export const REASONS = [
+  'stretch',
+  'shift',
+  'tempo',
+  'slurs',
+  'bends',
+  'leaps',
+  'mutes',
+  'syncopation',
+] as const
 export type ReasonKind = (typeof REASONS)[number]
 export interface Reason {
   kind: ReasonKind
@@ -25,9 +34,12 @@ const SCALE: Record<ReasonKind, { most: number; half: number }> = {
   shift: { most: 2, half: 3 },
   tempo: { most: 2.5, half: 6 },
   slurs: { most: 1.5, half: 3 },
+  bends: { most: 2, half: 1.5 },
+  leaps: { most: 1.6, half: 4 },
   mutes: { most: 0.8, half: 3 },
   syncopation: { most: 1.2, half: 0.4 },
 }
+const MOST = 10
 const MEDIUM = 2.2
 const HARD = 3.6
 /** A demand is named as a reason from so many of its points on. */
@@ -46,6 +58,8 @@ export function difficultyOf(demands: Demands, hand: Hand = USUAL_HAND): Difficu
     shift: demands.shiftPerSecond,
     tempo: demands.pace,
     slurs: demands.slursPerBar,
+    bends: demands.bendsPerBar,
+    leaps: demands.leapsPerBar,
     mutes: demands.muteChangesPerBar,
     syncopation: demands.syncopation,
   }
@@ -54,7 +68,11 @@ export function difficultyOf(demands: Demands, hand: Hand = USUAL_HAND): Difficu
     points: points(kind, amounts[kind]),
     words: WORDS[kind](demands),
   }))
-  const sum = all.reduce((total, reason) => total + reason.points, 0)
+  // Everything at once is no harder than the hardest there is.
+  const sum = Math.min(
+    MOST,
+    all.reduce((total, reason) => total + reason.points, 0),
+  )
   return {
     points: Math.round(sum * 10) / 10,
     word: wordOf(sum),
@@ -74,7 +92,9 @@ const WORDS: Record<ReasonKind, (demands: Demands) => string> = {
     `stretch of ${Math.round(stretchMm)} mm${stretchFrets ? `, frets ${stretchFrets.join(' to ')}` : ''}`,
   shift: ({ widestShift }) => `the hand shifts, up to ${widestShift} ${widestShift === 1 ? 'fret' : 'frets'}`,
   tempo: ({ pace }) => `${pace.toFixed(1)} strokes a second`,
-  slurs: ({ slursPerBar }) => `${slursPerBar.toFixed(1)} slurs or bends a bar`,
+  slurs: ({ slursPerBar }) => `${slursPerBar.toFixed(1)} slurs a bar`,
+  bends: ({ bendsPerBar }) => `bends of ${bendsPerBar.toFixed(1)} semitones a bar, each to be in tune`,
+  leaps: ({ leapsPerBar }) => `${leapsPerBar.toFixed(1)} strings leapt over a bar`,
   mutes: ({ muteChangesPerBar }) => `muting changes ${muteChangesPerBar.toFixed(1)} times a bar`,
   syncopation: ({ syncopation }) => `${Math.round(100 * syncopation)} % of the strokes push the beat`,
 }

@@ -38,8 +38,10 @@ export interface PlanWishes {
 /** Learning a bar takes so many minutes at no difficulty, and so many more for each point of it. */
 const MINUTES_A_BAR = 1.5
 const MINUTES_A_POINT = 0.9
-/** Putting a step together with what is known. */
+/** Putting a step together with what is known, at most. */
 const MINUTES_TOGETHER = 2
+/** A bar in which less begins takes less time. */
+const STROKES_A_BAR = 4
 /** So many strokes a second for so long tire a hand. */
 const FAST_PACE = 6
 const LONG_SECONDS = 20
@@ -80,6 +82,8 @@ function stepOf(
   { form, demands, hand, after }: { form: Form; demands: Demands; hand: Hand; after: number },
 ): PlanStep {
   const { figure, share, bars, newBars, baseId, secondsPerTick } = teachable
+  const strokes = (demands.strokes * newBars) / Math.max(1, bars)
+  const learnt = Math.min(newBars, strokes / STROKES_A_BAR)
   const perBar = MINUTES_A_BAR + MINUTES_A_POINT * difficulty.points
   return {
     figureId: figure.id,
@@ -89,7 +93,7 @@ function stepOf(
     gain: share,
     after: Math.min(1, Math.round(after * 1e6) / 1e6),
     difficulty,
-    minutes: Math.max(1, Math.round(newBars * perBar + MINUTES_TOGETHER)),
+    minutes: Math.max(1, Math.round(learnt * perBar + Math.min(MINUTES_TOGETHER, 2 * learnt))),
     goalTempo: Math.round(SECONDS_A_MINUTE / (secondsPerTick * TICKS_PER_QUARTER)),
     cautions: cautionsOf(demands, hand, {
       form,

@@ -144,7 +144,26 @@ export function countWords(meter: Meter, tickInBar: number): string {
       .find((earlier) => /^\d/.test(earlier.text))
     return `the ${count.text === '&' ? 'and' : count.text} of ${beat?.text ?? '1'}`
   }
-  return `beat ${(tickInBar / beatTicks(meter) + 1).toFixed(2)}`
+  return betweenCounts(tickInBar / beatTicks(meter))
+}
+
+/** Shares of a beat that are said in words. */
+const SHARES: readonly (readonly [share: number, words: string])[] = [
+  [0, ''],
+  [1 / 8, ' and an eighth'],
+  [1 / 6, ' and a sixth'],
+  [1 / 4, ' and a quarter'],
+  [1 / 3, ' and a third'],
+  [1 / 2, ' and a half'],
+  [2 / 3, ' and two thirds'],
+  [3 / 4, ' and three quarters'],
+]
+const NEAR = 0.01
+/** "beat 1 and a half"; what no share says is "a little after beat 1". */
+function betweenCounts(beats: number): string {
+  const beat = Math.floor(beats + NEAR)
+  const said = SHARES.find(([share]) => Math.abs(beats - beat - share) <= NEAR)
+  return said ? `beat ${beat + 1}${said[1]}` : `a little after beat ${(beats + 1).toFixed(1)}`
 }
 
 export type SwingLevel = 'eighths' | 'sixteenths'

@@ -1,12 +1,28 @@
 <script setup lang="ts">
+import type { ProveGroup } from '#core/review/proof/prove-groups'
 import type { ProveItem } from '#core/review/proof/prove-list'
 import { landmarkWords } from '#core/timeline/landmarks'
 import { clock } from '#core/time/beat-grid'
 import type { Prove } from './useProve'
 
-// Everything listed, in the order of the song.
+// Everything listed, by cause: what matters most first. Of a long row of one cause the first few stand there.
 const props = defineProps<{ prove: Prove }>()
-const { items, chosen } = props.prove
+const { groups, chosen } = props.prove
+const FEW = 3
+/** Rows of one cause that somebody has opened. */
+const opened = ref(new Set<string>())
+function toggle({ key }: ProveGroup): void {
+  const next = new Set(opened.value)
+  if (!next.delete(key)) next.add(key)
+  opened.value = next
+}
+/** All of a short row; of a long one all that is open, or has what is chosen in it. */
+function shownOf(group: ProveGroup): ProveItem[] {
+  const few = group.items.slice(0, FEW)
+  const hidden = group.items.length > FEW + 1 && !opened.value.has(group.key)
+  const inside = group.items.slice(FEW).some(({ key }) => key === chosen.value?.key)
+  return hidden && !inside ? few : group.items
+}
 const list = ref<HTMLElement>()
 watch(chosen, () => list.value?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' }), {
   flush: 'post',
@@ -26,24 +42,44 @@ const formOf = (item: ProveItem): string => (item.kind === 'finding' ? item.find
 </script>
 
 <template>
-  <ol ref="list" class="items" data-test="prove-list">
-    <li v-for="item in items" :key="item.key">
-      <button
-        type="button"
-        class="item"
-        :class="[`is-${formOf(item).replace(' ', '-')}`, { done: item.done }]"
-        :aria-current="item.key === chosen?.key"
-        @click="prove.choose(item)"
+  <div ref="list" data-test="prove-list">
+    <section v-for="group in groups" :key="group.key" class="group" :aria-label="group.cause">
+      <h2 v-if="group.items.length > 1" class="cause">
+        {{ group.cause }} <span class="quiet">{{ group.items.length }}</span>
+      </h2>
+      <ol class="items">
+        <li v-for="item in shownOf(group)" :key="item.key">
+          <button
+            type="button"
+            class="item"
+            :class="[`is-${formOf(item).replace(' ', '-')}`, { done: item.done }]"
+            :aria-current="item.key === chosen?.key"
+            @click="prove.choose(item)"
+          >
+            <span class="top">
+              <b>{{ kindWords(item) }}</b>
+              <span v-if="item.seconds !== undefined" class="mono quiet">{{ clock(item.seconds) }}</span>
+            </span>
+            <span class="words">{{ words(item) || 'no question yet' }}</span>
+            <span v-if="item.kind !== 'finding'" class="quiet where">{{ item.where }}</span>
+          </button>
+        </li>
+      </ol>
+      <ActButton
+        v-if="group.items.length > FEW + 1"
+        kind="link"
+        class="more"
+        :aria-expanded="shownOf(group).length === group.items.length"
+        @click="toggle(group)"
       >
-        <span class="top">
-          <b>{{ kindWords(item) }}</b>
-          <span v-if="item.seconds !== undefined" class="mono quiet">{{ clock(item.seconds) }}</span>
-        </span>
-        <span class="words">{{ words(item) || 'no question yet' }}</span>
-        <span v-if="item.kind !== 'finding'" class="quiet where">{{ item.where }}</span>
-      </button>
-    </li>
-  </ol>
+        {{
+          shownOf(group).length < group.items.length
+            ? `and ${group.items.length - FEW} more like these`
+            : 'only the first of these'
+        }}
+      </ActButton>
+    </section>
+  </div>
 </template>
 
 <style scoped>
@@ -52,6 +88,19 @@ const formOf = (item: ProveItem): string => (item.kind === 'finding' ? item.find
   margin: 0;
   padding: 0;
   border-top: 1px solid var(--rule);
+}
+.group + .group {
+  margin-top: 16px;
+}
+.cause {
+  font-size: 15px;
+  margin: 0 0 6px;
+}
+.cause .quiet {
+  font-weight: 400;
+}
+.more {
+  margin: 6px 0 0 12px;
 }
 .items li {
   border-bottom: 1px solid var(--rule);

@@ -1,9 +1,8 @@
-// What the page of proving works on: the check (made off the main thread), the list, what is chosen of it.
-import type { Check } from '#core/review/check/check'
-import { isRemark, proveItems, proveSums, type ProveItem } from '#core/review/proof/prove-list'
-import { usePlayingWork } from '~/composables/playingWork'
-import { useRecordingCheck } from '~/stores/recordingCheck'
+// What the page of proving works on: the check, its list by cause, what is chosen of it.
+import { proveGroups } from '#core/review/proof/prove-groups'
+import { isRemark, type ProveItem } from '#core/review/proof/prove-list'
 import { useSong } from '~/stores/song'
+import { useSongCheck } from '~/stores/songCheck'
 import { useTransport } from '~/stores/transport'
 
 export const SHOWN = ['open', 'doubts', 'remarks', 'done'] as const
@@ -16,34 +15,19 @@ const isShown: Record<Shown, (item: ProveItem) => boolean> = {
   done: ({ done, kind }) => done && !isRemark(kind),
 }
 
-/** The check of the open song, made anew with every change. */
-function useCheck() {
-  const store = useSong()
-  const against = useRecordingCheck()
-  const work = usePlayingWork()
-  const check = shallowRef<Check>()
-  watch(
-    [() => store.heardSong, () => store.nameShift, () => against.findings],
-    async ([song, nameShift, heard]) => {
-      if (!song) return
-      const made = await work.ask({ want: 'check', song, nameShift, heard: heard ?? [] })
-      if (made.ok) check.value = made.value
-    },
-    { immediate: true },
-  )
-  return check
-}
-
 export function useProve() {
   const store = useSong()
   const transport = useTransport()
-  const check = useCheck()
+  const checked = useSongCheck()
+  checked.look()
   const shown = ref<Shown>('open')
   const chosenKey = ref(String(useRoute().query.show ?? ''))
   if (chosenKey.value.startsWith('spot/')) shown.value = 'remarks'
-  const all = computed(() => (store.heardSong ? proveItems(store.heardSong, check.value) : []))
-  const items = computed(() => all.value.filter(isShown[shown.value]))
-  const sums = computed(() => proveSums(all.value))
+  const all = computed(() => checked.items)
+  const groups = computed(() => proveGroups(all.value.filter(isShown[shown.value])))
+  const items = computed(() => groups.value.flatMap((group) => group.items))
+  const sums = computed(() => checked.sums)
+  const check = computed(() => checked.check)
   const chosen = computed(() => items.value.find(({ key }) => key === chosenKey.value) ?? items.value[0])
   // What was chosen is gone from the list: the next one takes its place.
   let lastIndex = 0
@@ -78,7 +62,7 @@ export function useProve() {
     if (item.seconds !== undefined) transport.seek(item.seconds)
     void navigateTo(addressOf(song.id, item))
   }
-  return { store, check, shown, show, all, items, sums, chosen, choose, step, open }
+  return { store, check, shown, show, all, groups, items, sums, chosen, choose, step, open }
 }
 export type Prove = ReturnType<typeof useProve>
 

@@ -1,7 +1,8 @@
 // A second line to a first: diatonic (a third above in the key) or parallel (every note by the same
 // semitones), laid on the neck with the same rhythm and articulations; what clashes with the chord under
 // it; and the check of a second line that exists against the first.
-import { pitchClassOf, spellPitchClass, type Key } from '../../music/pitch'
+import { pitchClass, pitchClassOf, spellPitchClass, type Key } from '../../music/pitch'
+import { TICKS_PER_QUARTER } from '../../time/meter'
 import { readChordSymbol } from '../../music/chord-name'
 import { SCALE_KINDS } from '../../music/scale'
 import { ok, refuse, type Result } from '../../result'
@@ -17,13 +18,16 @@ export interface ChordAt {
   lengthTicks: number
   symbol: string
 }
-/** `pitchClass` of the second line stands a half step above `against`, a tone of the chord. */
+/**
+ * `pitchClass` of the second line is no tone of the chord under it: a half step above `against`, one of its
+ * tones, or only outside of it where the first line is in it.
+ */
 export interface Clash {
   startTicks: number
   index: number
   text: string
   pitchClass: number
-  against: number
+  against: number | undefined
   symbol: string
   /** Semitones to move this note by so that it sits in the chord. */ betterStep: number | undefined
 }
@@ -144,7 +148,7 @@ export function harmonyLine(
   return ok({
     notes: laid,
     intervals: wanted.map((midi, index) => midi - soundingMidi(from, lead[index]!.string, lead[index]!.fret)),
-    clashes: clashes(lead, wanted, chords, rule),
+    clashes: clashes(lead, wanted, chords, { from, rule }),
     remarks,
   })
 }
@@ -165,6 +169,8 @@ function nearFirst(
   part: Part,
   key: Key,
 ): Result<LinePath> {
+  const beside = besideFirst(notes, lead, part, key)
+  if (beside) return ok(beside)
   const best = findPaths(notes, part, key, {}, 1)
   const frets = lead.flatMap((note) => (note.fret > 0 ? [note.fret] : []))
   if (!best.ok || frets.length === 0) return best.ok ? ok(best.value[0]!) : best
@@ -182,6 +188,32 @@ function nearFirst(
   return ok(
     near.ok && near.value[0]!.cost <= easiest!.cost * HARDER.factor + HARDER.more ? near.value[0]! : easiest!,
   )
+}
+
+/** Fewer notes on one string are no run along it. */
+const LEAST_RUN = 3
+/** Where the first line runs along one string, the second runs along one too, beside it, where it can. */
+function besideFirst(
+  notes: readonly PathNote[],
+  lead: readonly Note[],
+  part: Part,
+  key: Key,
+): LinePath | undefined {
+  const own = new Set(lead.map(({ string }) => string))
+  const frets = new Set(lead.map(({ fret }) => fret))
+  if (own.size !== 1 || frets.size < LEAST_RUN) return undefined
+  const strings = part.tuning.openMidi.flatMap((_, index) => {
+    if (own.has(index + 1)) return []
+    const open = soundingMidi(part, index + 1, 0)
+    const apart = notes.map(({ midi }, at) => Math.abs(midi - open - (lead[at]?.fret ?? 0)))
+    const pressed = notes.every(({ midi }) => midi > open)
+    return pressed && Math.max(...apart) <= BESIDE_FRETS
+      ? [{ string: index + 1, far: Math.max(...apart) }]
+      : []
+  })
+  const nearest = strings.sort((a, b) => a.far - b.far)[0]
+  const path = nearest && pathWhere(notes, part, key, { strings: [nearest.string] })
+  return path?.ok ? path.value : undefined
 }
 
 const slurSource = (notes: readonly Note[], index: number): number => {
@@ -214,35 +246,46 @@ function redirected(
   })
 }
 
-/** Notes a half step above a tone of the chord under them, and what would fit instead. */
+/** Shorter, a note is passing by: a half step above a chord tone, or only outside the chord. */
+const RUBS_FROM = TICKS_PER_QUARTER / 2
+const OUTSIDE_FROM = TICKS_PER_QUARTER
+/** Steps to the next tone of a chord, the nearest first. */
+const STEPS = [1, -1, 2, -2, 3, -3]
+
+/** Notes that do not sit in the chord under them, and what would. */
 function clashes(
   lead: readonly Note[],
   wanted: readonly number[],
   chords: readonly ChordAt[],
-  rule: HarmonyRule,
+  { from, rule }: { from: Part; rule: HarmonyRule },
 ): Clash[] {
   return lead.flatMap((note, index): Clash[] => {
     const chord = chords.find(
       (one) => one.startTicks <= note.startTicks && note.startTicks < one.startTicks + one.lengthTicks,
     )
     const read = chord && readChordSymbol(chord.symbol)
-    if (!chord || !read) return []
-    const tones = read.semitones.map((semitones) => (read.root + semitones) % 12)
-    const pitchClass = ((wanted[index]! % 12) + 12) % 12
-    if (tones.includes(pitchClass) || !tones.includes((pitchClass + 11) % 12) || note.lengthTicks < 5040)
-      return []
-    const against = (pitchClass + 11) % 12
-    const under = spellPitchClass(against, rule.key)
-    const step = [1, -1, 2, -2, 3, -3].find((by) => tones.includes((((wanted[index]! + by) % 12) + 12) % 12))
+    const midi = wanted[index]
+    if (!chord || !read || midi === undefined) return []
+    const tones = new Set(read.semitones.map((semitones) => (read.root + semitones) % 12))
+    const tone = pitchClass(midi)
+    if (tones.has(tone)) return []
+    const below = (tone + 11) % 12
+    const rubs = tones.has(below) && note.lengthTicks >= RUBS_FROM
+    // Where the first line leaves the chord as well, both pass through together.
+    const first = pitchClass(soundingMidi(from, note.string, note.fret))
+    if (!rubs && (note.lengthTicks < OUTSIDE_FROM || !tones.has(first))) return []
+    const name = spellPitchClass(tone, rule.key)
     return [
       {
         startTicks: note.startTicks,
         index,
-        text: `${spellPitchClass(pitchClass, rule.key)} rubs against ${under} of ${chord.symbol}`,
-        pitchClass,
-        against,
+        text: rubs
+          ? `${name} rubs against ${spellPitchClass(below, rule.key)} of ${chord.symbol}`
+          : `${name} is no tone of ${chord.symbol}`,
+        pitchClass: tone,
+        against: rubs ? below : undefined,
         symbol: chord.symbol,
-        betterStep: step,
+        betterStep: STEPS.find((by) => tones.has(pitchClass(midi + by))),
       },
     ]
   })

@@ -242,6 +242,32 @@ describe('a second line', () => {
       ).intervals,
     ).toEqual([3])
   })
+  it('tells where it leaves a chord that the first line is in, once it is long enough to be heard', () => {
+    const chords = [{ startTicks: 0, lengthTicks: 4 * Q, symbol: 'G' }]
+    const rule = { interval: 3, kind: 'diatonic' as const, key: E, exceptions: [] }
+    // D, the fifth of G, and F sharp over it.
+    const long = must(harmonyLine(said('G 7 for 4'), guitar, guitar, rule, chords))
+    expect(long.clashes).toMatchObject([{ text: 'F# is no tone of G', against: undefined, betterStep: 1 }])
+    const short = must(harmonyLine(said('G 7'), guitar, guitar, rule, chords))
+    expect(short.clashes).toEqual([])
+  })
+  it('runs along one string beside a first line that does', () => {
+    const rule = {
+      interval: -3,
+      kind: 'diatonic' as const,
+      key: { tonic: 'G', mode: 'major' as const },
+      exceptions: [],
+    }
+    const line = must(harmonyLine(said('B 5 7 8 10 12 13'), guitar, guitar, rule))
+    expect(line.notes.map(({ string, fret }) => `${string}:${fret}`)).toEqual([
+      '3:5',
+      '3:7',
+      '3:9',
+      '3:11',
+      '3:12',
+      '3:14',
+    ])
+  })
   it('is checked interval by interval', () => {
     const first = said('G 7 9 12')
     const second = { ...said('B 5 7'), notes: [...said('B 5 8').notes] }

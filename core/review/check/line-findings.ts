@@ -73,7 +73,8 @@ function listed(words: readonly string[]): string {
 /** Notes of lines that neither the key nor the chord has, a finding for each figure. */
 function outsideFindings(song: Song, names: Names): Finding[] {
   const chords = songChords(song)
-  const outside = songNotes(song).filter((note) => isOutside(song, chords, note))
+  // A line that follows another by a rule was looked at when it was made, and its exceptions have a reason.
+  const outside = songNotes(song).filter((note) => !note.figure.derivedFrom && isOutside(song, chords, note))
   return [...group(outside, ({ figure }) => figure.id).values()].map((notes) => {
     const { figure, part, play } = notes[0]!
     const key = song.sections[play.placement.sectionId]?.key ?? song.key
@@ -133,7 +134,7 @@ function clashFindings(song: Song, names: Names): Finding[] {
       break
     }
     for (const other of notes.slice(from, to))
-      if (isClash(other, note) && (isForeign(song, note) || isForeign(song, other)))
+      if (isClash(other, note) && !isLinked(other, note) && (isForeign(song, note) || isForeign(song, other)))
         clashes.push({ note, other })
   }
   const pairs = group(
@@ -180,6 +181,10 @@ function notCompared(song: Song, { play, startTicks }: SongNote): Finding {
 /** Whether the key has no such note: a half step between two of its own notes is colour. */
 const isForeign = (song: Song, { play, midi }: SongNote): boolean =>
   !keyTones(song.sections[play.placement.sectionId]?.key ?? song.key).has(pitchClass(midi))
+
+/** Two lines of which one follows the other: their distance is the rule's. */
+const isLinked = (a: SongNote, b: SongNote): boolean =>
+  a.figure.derivedFrom?.figureId === b.figure.id || b.figure.derivedFrom?.figureId === a.figure.id
 
 function isClash(earlier: SongNote, later: SongNote): boolean {
   if (earlier.part.id === later.part.id || earlier.played.letRing) return false

@@ -12,6 +12,7 @@ import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import { checkSong } from '../check/check'
 import { barPlace, chartedNote, figurePlace, placeSeconds } from './charted-note'
 import { proveDoubt, verdictOf, type Speaks } from './evidence'
+import { proveGroups } from './prove-groups'
 import { proveItems, proveSums } from './prove-list'
 import { readClaim } from './read-claim'
 import { soundReading } from './sound-reading'
@@ -181,5 +182,22 @@ describe('the list of what is to be proved', () => {
     const settled = { ...doubt, status: 'settled' as const, decision: 'seventh', why: 'no C sharp anywhere' }
     const after = must(transact(salt, 'setDoubt', { doubt: settled })).song
     expect(proveSums(proveItems(after, checkSong(after)))).toEqual({ open: 3, all: 10 })
+  })
+
+  it('is put by cause: what cannot be so, then doubts, then what is not done yet, alike things together', () => {
+    const unwritten = Object.values(salt.placements)
+      .filter(({ partId }) => partId === 'g1')
+      .slice(0, 4)
+      .reduce((song, { id }) => must(transact(song, 'clearPlacement', { placementId: id })).song, salt)
+    const open = proveItems(unwritten, checkSong(unwritten)).filter(({ done }) => !done)
+    const groups = proveGroups(open)
+    expect(groups.flatMap((group) => group.items)).toHaveLength(open.length)
+    const causes = groups.map(({ cause }) => cause)
+    expect(new Set(causes).size).toBe(causes.length)
+    expect(causes.indexOf('doubt')).toBeLessThan(causes.indexOf('not charted'))
+    const missing = groups.find(({ cause }) => cause === 'not charted')!
+    expect(missing.items.length).toBeGreaterThanOrEqual(3)
+    const seconds = missing.items.map((item) => item.seconds ?? -1)
+    expect(seconds).toEqual(seconds.toSorted((a, b) => a - b))
   })
 })

@@ -139,7 +139,12 @@ onBeforeUnmount(() => emit('beside', undefined))
         <template v-for="(voice, index) in made" :key="index">
           <li v-for="clash in voice.line.clashes" :key="clash.startTicks" class="evidence">
             {{ voiceWords(voice.interval) }}{{ place(clash.startTicks) }}:
-            {{ store.toneName(clash.pitchClass) }} rubs against {{ store.toneName(clash.against) }} of
+            {{ store.toneName(clash.pitchClass) }}
+            {{
+              clash.against === undefined
+                ? 'is no tone of'
+                : `rubs against ${store.toneName(clash.against)} of`
+            }}
             {{ store.showSymbol(clash.symbol) }}
             <ActButton
               v-if="clash.betterStep !== undefined"
