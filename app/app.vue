@@ -82,6 +82,11 @@ onMounted(() =>
     grid-template-columns: 68px 1fr;
   }
 }
+@media (max-width: 600px) {
+  .middle {
+    grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
+  }
+}
 @media print {
   .frame {
     display: block;

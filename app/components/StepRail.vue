@@ -170,4 +170,36 @@ const isHere = (to: string): boolean => (to === '/' ? path.value === '/' : path.
     gap: 3px;
   }
 }
+@media (max-width: 600px) {
+  .rail {
+    flex-direction: row;
+    gap: 4px;
+    padding: 0 8px;
+    overflow-x: auto;
+  }
+  .rail:has(.step) {
+    border-bottom: 1px solid var(--rule);
+  }
+  .rail:has(.step)::after {
+    content: none;
+  }
+  .step {
+    flex: 1 0 40px;
+    flex-direction: column-reverse;
+    justify-content: flex-end;
+    gap: 2px;
+    padding: 4px 0;
+  }
+  .name {
+    width: auto;
+    text-align: center;
+    white-space: nowrap;
+  }
+  .dot,
+  .here .dot {
+    width: 14px;
+    height: 14px;
+    margin: 0;
+  }
+}
 </style>

@@ -132,4 +132,13 @@ const themeWords = computed(
     display: none;
   }
 }
+@media (max-width: 600px) {
+  .top {
+    gap: 8px;
+    padding: 8px 12px;
+  }
+  .artist {
+    display: none;
+  }
+}
 </style>

@@ -63,7 +63,7 @@ const within = (value: number, { min, max }: Bounds): number =>
   Number.isFinite(value) ? Math.min(max, Math.max(min, value)) : min
 
 /** A practice with every number inside its bounds: what was measured strangely is no reason to lose it. */
-export const boundedPractice = (practice: Practice): Practice => ({
+const boundedPractice = (practice: Practice): Practice => ({
   ...practice,
   reached: within(practice.reached, TEMPO),
   goal: within(practice.goal, TEMPO),

@@ -75,6 +75,18 @@ const unreachable = (page: Page): Promise<string[]> =>
     return found
   })
 
+test('on a phone every control can be reached on the pages a student has in the hand', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  await openShelf(page)
+  expect(await unreachable(page), 'shelf').toEqual([])
+  for (const step of ['prove', 'teach', 'stand']) {
+    await goWithin(page, `/song/salt-on-the-signal/${step}`)
+    await page.getByText('loading the recording').waitFor({ state: 'detached' })
+    await page.waitForTimeout(300)
+    expect(await unreachable(page), step).toEqual([])
+  }
+})
+
 for (const { name, width, height } of SIZES) {
   test(`on a ${name} every control can be reached on every page`, async ({ page }) => {
     await page.setViewportSize({ width, height })

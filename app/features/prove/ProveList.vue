@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core'
 import type { ProveGroup } from '#core/review/proof/prove-groups'
 import type { ProveItem } from '#core/review/proof/prove-list'
 import { landmarkWords } from '#core/timeline/landmarks'
@@ -24,9 +25,15 @@ function shownOf(group: ProveGroup): ProveItem[] {
   return hidden && !inside ? few : group.items
 }
 const list = ref<HTMLElement>()
-watch(chosen, () => list.value?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' }), {
-  flush: 'post',
-})
+/** Under the one that is chosen, as on a phone, the list would take it out of view. */
+const isBeside = useMediaQuery('(min-width: 901px)')
+watch(
+  chosen,
+  () => {
+    if (isBeside.value) list.value?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' })
+  },
+  { flush: 'post' },
+)
 function words(item: ProveItem): string {
   if (item.kind === 'finding') return item.finding.words
   if (item.kind === 'doubt') return item.doubt.question
@@ -57,7 +64,8 @@ const formOf = (item: ProveItem): string => (item.kind === 'finding' ? item.find
             @click="prove.choose(item)"
           >
             <span class="top">
-              <b>{{ kindWords(item) }}</b>
+              <b v-if="group.items.length === 1 || kindWords(item) !== group.cause">{{ kindWords(item) }}</b>
+              <span v-else class="visually-hidden">{{ kindWords(item) }}</span>
               <span v-if="item.seconds !== undefined" class="mono quiet">{{ clock(item.seconds) }}</span>
             </span>
             <span class="words">{{ words(item) || 'no question yet' }}</span>

@@ -243,4 +243,12 @@ useShortcuts([
 .empty {
   padding: 30px 0;
 }
+@media (max-width: 600px) {
+  .shelf {
+    padding: 16px;
+  }
+  .acts {
+    flex-wrap: wrap;
+  }
+}
 </style>

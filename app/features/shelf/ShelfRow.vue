@@ -105,4 +105,10 @@ const nextStep = computed(() => {
 .remove.v-btn {
   padding: 12px;
 }
+@media (max-width: 600px) {
+  .names {
+    flex-wrap: wrap;
+    gap: 0 10px;
+  }
+}
 </style>

@@ -247,4 +247,18 @@ const ahead = computed(() => {
   background: var(--action);
   transform-origin: left;
 }
+@media (max-width: 600px) {
+  .stand {
+    padding: 10px 14px 14px;
+  }
+  .top {
+    flex-wrap: wrap;
+    gap: 6px 10px;
+    font-size: 16px;
+  }
+  .top h1,
+  .count {
+    font-size: 24px;
+  }
+}
 </style>

@@ -7,7 +7,7 @@ import type { Articulation } from '../../document/schema'
 /** Events with the tick they stand at, in our ticks. */
 export type Events = readonly { tick: number; event: MidiEvent }[]
 
-export const DRUM_CHANNEL = 9
+const DRUM_CHANNEL = 9
 
 export function textIn(events: Events, type: MidiEvent['type']): string {
   const found = events.find(({ event }) => event.type === type)

@@ -20,7 +20,7 @@ const TO_CODA = /^(to|al)\s+coda\b/i
 const CODA = /^coda\b/i
 
 /** The jumps said in a measure. */
-export function jumpsIn(measure: XmlNode): JumpSigns {
+function jumpsIn(measure: XmlNode): JumpSigns {
   const types = childrenOf(measure, 'direction').flatMap((node) => childrenOf(node, 'direction-type'))
   const words = types.flatMap((type) => childrenOf(type, 'words')).map(({ text }) => text.trim())
   const sounds = measure.children.flatMap((node) =>

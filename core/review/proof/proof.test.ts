@@ -188,7 +188,7 @@ describe('the list of what is to be proved', () => {
     const unwritten = Object.values(salt.placements)
       .filter(({ partId }) => partId === 'g1')
       .slice(0, 4)
-      .reduce((song, { id }) => must(transact(song, 'clearPlacement', { placementId: id })).song, salt)
+      .reduce((song, { id }) => must(transact(song, 'removePlacement', { placementId: id })).song, salt)
     const open = proveItems(unwritten, checkSong(unwritten)).filter(({ done }) => !done)
     const groups = proveGroups(open)
     expect(groups.flatMap((group) => group.items)).toHaveLength(open.length)
