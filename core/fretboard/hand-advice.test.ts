@@ -41,6 +41,14 @@ describe('fingers chosen for the next shape', () => {
     expect(costs.length).toBeGreaterThan(1)
     expect(costs).toEqual(costs.toSorted((a, b) => a - b))
   })
+  it('fingers a bar that returns alike, also at the end of the row', () => {
+    const bar = ['320003', 'x32010', 'xx0232'].map(grip)
+    const steps = fingerProgression([...bar, ...bar, ...bar], guitar)
+    const words = steps.map((step) => step?.fingering.fingers.join(' '))
+    expect(words.slice(6)).toEqual(words.slice(0, 3))
+    expect(words.slice(3, 6)).toEqual(words.slice(0, 3))
+  })
+
   it('keep a finger where it is, and say so', () => {
     // Alone an E minor is taken with the first two fingers or the second and third; before a G the third
     // moves.

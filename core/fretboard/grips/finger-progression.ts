@@ -3,6 +3,7 @@
 import type { Grip, Part } from '../../document/schema'
 import { USUAL_HAND, type Finger, type Hand } from '../hand'
 import { fingerings, type Fingering } from './fingering'
+import { writeGrip } from './grip'
 
 export interface FingeredStep {
   fingering: Fingering
@@ -78,7 +79,7 @@ export function fingerProgression(
       }),
     )
   })
-  return traced(columns).map((fingering, at, chosen) => {
+  return likeTheirReturns(traced(columns), grips).map((fingering, at, chosen) => {
     const alone = all[at]?.[0]
     if (!fingering || !alone) return undefined
     if (sameFingers(fingering, alone)) return { fingering, because: undefined }
@@ -88,6 +89,32 @@ export function fingerProgression(
     const because = becauseOf(onward, 'for the next shape') ?? becauseOf(from, 'from the shape before')
     return { fingering, because }
   })
+}
+
+/**
+ * The first and the last grip have a neighbour on one side only: where they come again beside the same one,
+ * they are fingered as there, so that a bar that returns is fingered alike.
+ */
+function likeTheirReturns(
+  chosen: readonly (Fingering | undefined)[],
+  grips: readonly Grip[],
+): (Fingering | undefined)[] {
+  const names = grips.map(writeGrip)
+  const last = grips.length - 1
+  const returns = (at: number, beside: number): number =>
+    names.findIndex(
+      (name, other) =>
+        other > 0 && other < last && name === names[at] && names[other + beside] === names[at + beside],
+    )
+  const alike = [...chosen]
+  for (const [at, beside] of [
+    [0, 1],
+    [last, -1],
+  ] as const) {
+    const other = grips.length > 2 ? returns(at, beside) : -1
+    if (other >= 0) alike[at] = chosen[other]
+  }
+  return alike
 }
 
 /** The cheapest way back through the columns; a grip nobody can hold begins anew. */
