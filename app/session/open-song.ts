@@ -36,6 +36,15 @@ export const anythingUnsaved = (): boolean => [...unsaved.values()].some(({ outb
 const ELSEWHERE =
   'This song is open in another window: this one follows what happens there. Close the other to write here.'
 
+const TAKEN_OVER = 'Another window took this song over: this one follows it now.'
+/** What was still on its way to the disk when the song was taken over: it was never shown as saved. */
+function notStoredWords(changes: number): string {
+  if (changes === 0) return ''
+  return changes === 1
+    ? 'The last change made here was not stored yet, and is not in it.'
+    : `The last ${changes} changes made here were not stored yet, and are not in it.`
+}
+
 /** Why nothing may be changed, as it is shown over the page. */
 const keptReadOnly = (why: string | undefined): string | undefined =>
   why && `This song was ${why}: you can look and listen, but not change it.`
@@ -165,12 +174,13 @@ export function useOpenSong() {
   /** Another window took the song over: what it makes of it is followed. */
   async function lost(id: string): Promise<void> {
     if (openId !== id) return
+    const notStored = outbox?.waiting ?? 0
     outbox?.clear()
     outbox = undefined
     unsaved.delete(id)
     lock?.release()
     following.value = true
-    notice.value = { text: 'Another window took this song over: this one follows it now.', kind: 'refusal' }
+    notice.value = { text: `${TAKEN_OVER} ${notStoredWords(notStored)}`.trim(), kind: 'refusal' }
     await read(id, false, () => openId === id)
     const again = await lockSong(id, { onPromoted: () => void promoted(id), onLost: () => void lost(id) })
     if (openId === id) lock = again

@@ -58,10 +58,7 @@ function chartText({ bytes, name }: { bytes: Uint8Array; name: string }): Result
 export const EXCHANGE_TASKS = {
   export: (task: { song: Song; format: Format; scope: Scope }) =>
     exportSong(task.song, task.format, task.scope),
-  import: (
-    task: { bytes: Uint8Array; name: string; answers?: ImportAnswers | undefined },
-    report: Report,
-  ) =>
+  import: (task: { bytes: Uint8Array; name: string; answers?: ImportAnswers | undefined }, report: Report) =>
     importFile(task.bytes, task.name, {
       report: (share) => report('reading', share),
       answers: task.answers,

@@ -1,15 +1,5 @@
 import type { Page } from '@playwright/test'
-import {
-  clearCell,
-  COLOURS,
-  expect,
-  goWithin,
-  openDemo,
-  openShelf,
-  saved,
-  test,
-  violations,
-} from './support'
+import { clearCell, COLOURS, expect, goWithin, openDemo, openShelf, saved, test, violations } from './support'
 
 const undoName = (page: Page) => page.getByTestId('undo')
 const beatsOf = (page: Page) =>
