@@ -18,7 +18,8 @@ export default defineConfig({
       'tests/unit/**/*.test.ts',
     ],
     environment: 'node',
-    testTimeout: 60_000,
+    // The longest renders and listens to whole songs: half a minute, more on a machine that is busy.
+    testTimeout: 180_000,
     // Left to itself, it keeps one core free and runs one file after the other on two.
     maxWorkers: 2,
     // Half of the time went into loading the same modules for every file.

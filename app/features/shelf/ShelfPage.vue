@@ -186,7 +186,7 @@ useShortcuts([
 
 <style scoped>
 .shelf {
-  padding: 24px 34px 40px 20px;
+  padding: clamp(16px, 3vw, 24px) clamp(16px, 3vw, 34px) 40px clamp(16px, 2vw, 20px);
   max-width: 1180px;
   min-height: 100%;
 }
@@ -211,6 +211,7 @@ useShortcuts([
   display: flex;
   align-items: center;
   gap: 14px;
+  flex-wrap: wrap;
   margin: 18px 0 10px;
 }
 .walk {
@@ -242,13 +243,5 @@ useShortcuts([
 }
 .empty {
   padding: 30px 0;
-}
-@media (max-width: 600px) {
-  .shelf {
-    padding: 16px;
-  }
-  .acts {
-    flex-wrap: wrap;
-  }
 }
 </style>

@@ -77,11 +77,6 @@ const grip = computed(() => {
   const bar = next.value.find((one) => (shapeOf(one, 'first') ?? held) !== held)
   return bar && shapeOf(bar, 'first')
 })
-watch(
-  () => now.value?.sectionId,
-  () => frame.value?.querySelector('.folded [aria-current]')?.scrollIntoView({ block: 'nearest' }),
-  { flush: 'post' },
-)
 const label = (bar: UnrolledBar): string =>
   `${bar.sectionName}, bar ${bar.barInSection}: ${bar.idle || `${bar.notes.length} notes`}`
 const progress = computed(() => (bars.value.length ? (index.value + 1) / bars.value.length : 0))
@@ -112,16 +107,7 @@ const ahead = computed(() => {
       <ActButton :aria-pressed="isDark" @click="toggleTheme">dark</ActButton>
       <ActButton data-test="leave-stand" @click="leave">Leave</ActButton>
     </header>
-    <ol v-if="isFolded" class="folded" tabindex="0" aria-label="The part in short" data-test="folded">
-      <li
-        v-for="line in folded"
-        :key="line.sectionId"
-        :aria-current="line.sectionId === now?.sectionId ? 'step' : undefined"
-        :style="{ fontSize: `${Math.max(26, size * 0.5)}px` }"
-      >
-        <b>{{ line.name }}</b> {{ line.words }}
-      </li>
-    </ol>
+    <StandFolded v-if="isFolded" :lines="folded" :section-id="now?.sectionId" :size="size" />
     <template v-else-if="now && width">
       <div class="now">
         <StandBarDrawing
@@ -221,21 +207,6 @@ const ahead = computed(() => {
 }
 .after {
   text-align: right;
-}
-.folded {
-  flex: 1;
-  margin: 0;
-  padding: 0;
-  list-style: none;
-  overflow: auto;
-}
-.folded li {
-  padding: 2px 12px;
-  border-left: 6px solid transparent;
-}
-.folded li[aria-current='step'] {
-  border-left-color: var(--action);
-  background: var(--selection);
 }
 .progress {
   margin-top: auto;

@@ -184,7 +184,7 @@ describe('the list of what is to be proved', () => {
     expect(proveSums(proveItems(after, checkSong(after)))).toEqual({ open: 3, all: 10 })
   })
 
-  it('is put by cause: what cannot be so, then doubts, then what is not done yet, alike things together', () => {
+  it('is put by cause: what cannot be so, then doubts, then what is not done, alike things together', () => {
     const unwritten = Object.values(salt.placements)
       .filter(({ partId }) => partId === 'g1')
       .slice(0, 4)
