@@ -68,6 +68,12 @@ describe('the order in which measures are played', () => {
     expect(inOrder(measures)).toEqual({ order: [0, 1, 2], unclearJump: true })
   })
 
+  it('plays straight on where the jump stands in a measure that is never played', () => {
+    const ending = (type: string): string => `<barline><ending number="9" type="${type}"/></barline>`
+    const never = `<measure>${ending('start')}${words('D.C.')}${ending('stop')}</measure>`
+    expect(inOrder(['<measure/>', never, '<measure/>'])).toEqual({ order: [0, 2], unclearJump: true })
+  })
+
   it('never goes on for ever', () => {
     const many = Array.from({ length: 3000 }, () => '|::|9')
     expect(order(...many)).toHaveLength(5000)

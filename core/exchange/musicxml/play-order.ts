@@ -50,8 +50,11 @@ export function playOrder(measures: readonly XmlNode[]): PlayOrder {
   const jump = jumpOfScore(measures)
   if (jump === undefined || jump === 'unclear') return { order: straight, unclearJump: jump === 'unclear' }
   const { after, from, to, coda } = jump
+  const last = straight.lastIndexOf(after)
+  // It stands in an ending that is never played, or behind the last measure that is read.
+  if (last < 0) return { order: straight, unclearJump: true }
   // Behind the jump stands only what it leads to.
-  const before = straight.slice(0, straight.lastIndexOf(after) + 1)
+  const before = straight.slice(0, last + 1)
   const again = lastTime(signs, from, to)
   const end = coda === undefined ? [] : lastTime(signs, coda, measures.length - 1)
   return { order: [...before, ...again, ...end].slice(0, MOST_MEASURES), unclearJump: false }
