@@ -160,7 +160,8 @@ export function chartPart(
   written: Pick<WrittenPart, 'notes'>,
   form: Form,
 ): { figures: Figure[]; placements: Placement[]; dropped: Dropped[] } {
-  const { notes: fitting, dropped: lost } = playable(onePerString(written.notes), part)
+  const { notes: apart, twice } = onePerString(written.notes, part)
+  const { notes: fitting, dropped: lost } = playable(apart, part)
   const notes = fitting.toSorted(noteOrder)
   const figures = new Map<string, Figure>()
   let tooMany = 0
@@ -200,7 +201,7 @@ export function chartPart(
     count: tooMany,
     why: `more than ${MOST_FIGURE_NOTES} in sixteen bars cannot be written`,
   }
-  return { figures: [...figures.values()], placements, dropped: dropped([...lost, more]) }
+  return { figures: [...figures.values()], placements, dropped: dropped([...lost, twice, more]) }
 }
 
 /**
@@ -232,12 +233,21 @@ function playable(notes: readonly WrittenNote[], part: Part): { notes: WrittenNo
 }
 
 /** A string is struck once at a time: of two notes the first stands. */
-function onePerString(notes: readonly WrittenNote[]): WrittenNote[] {
+function onePerString(
+  notes: readonly WrittenNote[],
+  { name }: Part,
+): { notes: WrittenNote[]; twice: Dropped } {
   const taken = new Set<string>()
-  return notes.filter(({ string, startTicks }) => {
+  const kept = notes.filter(({ string, startTicks }) => {
     const key = `${string}/${startTicks}`
     return taken.has(key) ? false : taken.add(key)
   })
+  const twice = {
+    what: `notes of ${name} on a string that is struck already`,
+    count: notes.length - kept.length,
+    why: 'a string is struck once at a time',
+  }
+  return { notes: kept, twice }
 }
 
 const figureOf = (

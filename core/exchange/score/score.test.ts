@@ -282,6 +282,15 @@ describe('a part brought into a song', () => {
     expect(taken.placements.map(({ startTicks }) => startTicks)).toEqual([0])
   })
 
+  it('says when two notes come onto one string at once', () => {
+    const song = run(smallSong(), 'setPlacement', { placement: placeOf('p') })
+    const score = scoreFromSong(song)
+    const own = score.parts[0]!
+    const part = { ...own, notes: [...own.notes, own.notes[0]!] }
+    const { dropped } = must(takeIntoSong(song, score, { from: part, partId: 'two', prefix: 'x' }))
+    expect(dropped).toMatchObject([{ count: 1, why: 'a string is struck once at a time' }])
+  })
+
   it('is refused where there is no form', () => {
     const song = smallSong()
     const empty = { ...song, sectionOrder: [], sections: {} }
