@@ -1,13 +1,14 @@
 // From a file to a recording the application can use, or a sentence why not. Nothing is stored before
 // everything has succeeded.
 import { ok, refuse, type Result } from '#core/result'
-import { loudest, SILENCE } from '#core/listen/features/waveform'
 import { foldDown, mendSamples } from './samples'
 
 const LONGEST_SECONDS = 15 * 60
 /** A few broken samples are mended; a recording with more of them is not worth charting from. */
 const MOST_BROKEN = 0.02
 const LARGEST_BYTES = 700 * 1024 * 1024
+/** A recording whose loudest sample is below −60 dB is silent. */
+const SILENCE = 0.001
 
 export interface Recording {
   channels: Float32Array[]
@@ -15,6 +16,8 @@ export interface Recording {
   durationSeconds: number
   /** Share of the samples that were no sound and were silenced. */
   brokenShare: number
+  /** Its loudest sample; 1 is full scale. */
+  peak: number
 }
 export interface Imported extends Recording {
   hash: string
@@ -68,8 +71,8 @@ export async function decodeRecording(bytes: ArrayBuffer, sampleRate: number): P
   const buffer = await context.decodeAudioData(bytes)
   const channels = Array.from({ length: buffer.numberOfChannels }, (_, index) => buffer.getChannelData(index))
   const kept = channels.length > 2 ? await foldDown(channels) : channels
-  const brokenShare = await mendSamples(kept)
-  return { channels: kept, sampleRate: buffer.sampleRate, durationSeconds: buffer.duration, brokenShare }
+  const mended = await mendSamples(kept)
+  return { channels: kept, sampleRate: buffer.sampleRate, durationSeconds: buffer.duration, ...mended }
 }
 
 const minutes = (seconds: number): number => Math.round(seconds / 60)
@@ -92,7 +95,7 @@ function soundProblem(
   name: string,
   expected: number | undefined,
 ): Result<never> | undefined {
-  const { durationSeconds, brokenShare, channels } = recording
+  const { durationSeconds, brokenShare, peak } = recording
   if (expected !== undefined && durationSeconds < expected * 0.9 - 0.5)
     return refuse(
       'cut-off',
@@ -108,7 +111,7 @@ function soundProblem(
       `“${name}” is broken: ${Math.round(100 * brokenShare)} % of its samples are no sound. ` +
         'Save or copy it again.',
     )
-  if (loudest(channels) >= SILENCE) return undefined
+  if (peak >= SILENCE) return undefined
   return refuse(
     'silent',
     `“${name}” is silent from beginning to end. Check how it was recorded and choose another file.`,

@@ -23,24 +23,33 @@ async function inSlices(frames: number, work: (from: number, to: number) => void
   }
 }
 
+/** What mending found. */
+export interface Mended {
+  /** Share of the samples that were no sound. */
+  brokenShare: number
+  /** The loudest sample left, 0 to `LOUDEST`. */
+  peak: number
+}
+
 /**
  * Silences samples that are no sound (not a number, infinite, absurdly large), in place: one of them played
- * would silence everything after it. Returns their share.
+ * would silence everything after it.
  */
-export async function mendSamples(channels: readonly Float32Array[]): Promise<number> {
-  let broken = 0
-  let all = 0
+export async function mendSamples(channels: readonly Float32Array[]): Promise<Mended> {
+  let [broken, all, peak] = [0, 0, 0]
   for (const channel of channels) {
     all += channel.length
     await inSlices(channel.length, (from, to) => {
-      for (let frame = from; frame < to; frame++)
-        if (!(Math.abs(channel[frame]!) <= LOUDEST)) {
+      for (let frame = from; frame < to; frame++) {
+        const size = Math.abs(channel[frame]!)
+        if (!(size <= LOUDEST)) {
           channel[frame] = 0
           broken++
-        }
+        } else if (size > peak) peak = size
+      }
     })
   }
-  return all ? broken / all : 0
+  return { brokenShare: all ? broken / all : 0, peak }
 }
 
 /** More than two channels: fronts keep their side, everything else is heard on both. */

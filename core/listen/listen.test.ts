@@ -11,7 +11,7 @@ import { analysisSchema } from './analysis'
 import { interpret } from './interpret'
 import { symbolLabel } from './decode/chord-labels'
 import { Cancelled, quietJob } from './job'
-import { outlineOf, loudest } from './features/waveform'
+import { outlineOf } from './features/waveform'
 import {
   boundaryScore,
   chordScores,
@@ -362,7 +362,6 @@ describe('outline', () => {
     expect(peaks.length).toBe(ratePerSecond)
     expect(peaks[50]).toBe(255)
     expect(peaks[10]).toBe(0)
-    expect(loudest([mono])).toBe(0.5)
   })
   it('lowers the rate without losing the length', () => {
     const lower = lowering(96_000)

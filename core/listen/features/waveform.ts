@@ -33,14 +33,3 @@ export function outlineOf(mono: Float32Array, sampleRate: number): Outline {
     Uint8Array.from(values, (value) => Math.round((Math.min(value, top) / top) * 255))
   return { ratePerSecond: OUTLINE_RATE, peaks: bytes(peaks), lows: bytes(lows) }
 }
-
-/** Loudest sample of a recording; below −60 dB it counts as silence. */
-export const SILENCE = 0.001
-export function loudest(channels: readonly Float32Array[]): number {
-  let peak = 0
-  for (const channel of channels)
-    for (const value of channel)
-      if (value > peak) peak = value
-      else if (-value > peak) peak = -value
-  return peak
-}
