@@ -216,7 +216,7 @@ describe('playing from the command line', () => {
     expect(data.notes[3]).toMatchObject({
       startTicks: 15_120,
       lengthTicks: 5040,
-      articulations: [{ kind: 'hammer-on' }],
+      marks: [{ kind: 'hammer-on' }],
     })
     expect(await answer('call', 'G seven zeven')).toMatchObject({
       code: 1,

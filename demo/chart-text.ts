@@ -1,12 +1,13 @@
 // A compact way to write the demo scores down. Hand patterns: one character a step. Lines: "string/fret"
 // tokens with marks and a length in steps.
+import type { StrokeMark } from '../core/marks'
 import { readGrip } from '../core/fretboard/grips/grip'
 import { parseCall } from '../core/call/parse'
 import { stringLetters } from '../core/call/strings'
 import type { InstrumentKind } from '../core/instrument/instruments'
 import { newPart } from '../core/document/new-song'
 import { TICKS_PER_QUARTER, type Meter } from '../core/time/meter'
-import type { Articulation, Content, GripSpan, Note, PickSchool, Stroke } from '../core/document/schema'
+import type { Mark, Content, GripSpan, Note, PickSchool, Stroke } from '../core/document/schema'
 
 export const EIGHTH = TICKS_PER_QUARTER / 2
 let serial = 0
@@ -53,21 +54,24 @@ export function hand(text: string, step = EIGHTH): Stroke[] {
       startTicks: index * step,
       lengthTicks: step,
       direction,
-      accent: 'DUM'.includes(mark),
-      dead: 'xy'.includes(mark),
-      choke: false,
+      marks: strokeMarks(mark),
       ...(string ? { strings: [string] } : {}),
-      ...('mM'.includes(mark)
-        ? { palmMute: 'firm' as const }
-        : mark === 'n'
-          ? { palmMute: 'medium' as const }
-          : {}),
     })
   })
   return strokes
 }
 
-const MARKS: Record<string, Articulation> = {
+function strokeMarks(letter: string): StrokeMark[] {
+  const pressure = 'mM'.includes(letter) ? 'firm' : 'medium'
+  return [
+    ...('DUM'.includes(letter) ? [{ kind: 'accent' as const }] : []),
+    ...('xy'.includes(letter) ? [{ kind: 'dead' as const }] : []),
+    ...('mMn'.includes(letter) ? [{ kind: 'palm mute' as const, pressure } as const] : []),
+  ]
+}
+
+const MARKS: Record<string, Mark> = {
+  '^': { kind: 'accent' },
   h: { kind: 'hammer-on' },
   p: { kind: 'pull-off' },
   s: { kind: 'slide', how: 'legato' },
@@ -99,17 +103,15 @@ export function line(text: string, step = EIGHTH): Note[] {
       return what!.split('+').map((one): Note => {
         const match = /^(\d+)\/(\d+)([a-z^]*?)(?:b(\d(?:\.\d)?))?([a-z^]*)$/.exec(one)
         if (!match) throw new Error(`no note: ${one}`)
-        const marks = match[3]! + match[5]!
-        const articulations = [...marks].flatMap((mark) => (MARKS[mark] ? [MARKS[mark]] : []))
-        if (match[4]) articulations.push({ kind: 'bend', semitones: Number(match[4]), shape: 'plain' })
+        const marks = [...(match[3]! + match[5]!)].flatMap((mark) => MARKS[mark] ?? [])
+        if (match[4]) marks.push({ kind: 'bend', semitones: Number(match[4]), shape: 'plain' })
         return {
           id: id(),
           string: Number(match[1]),
           fret: Number(match[2]),
           startTicks,
           lengthTicks: Math.round(lengthTicks),
-          articulations,
-          ...(marks.includes('^') ? { accent: true } : {}),
+          marks,
         }
       })
     })
@@ -156,7 +158,7 @@ export const content = (parts: Partial<Content>): Content => ({
   ...parts,
 })
 export const letRing = (lengthTicks: number): Content['mutes'] => [
-  { id: id(), startTicks: 0, lengthTicks, kind: 'let ring' },
+  { id: id(), startTicks: 0, lengthTicks, mark: { kind: 'let ring' } },
 ]
 export const repeat = (text: string, times: number): string =>
   Array.from({ length: times }, () => text).join(' ')

@@ -1,11 +1,13 @@
+import { hasMark, markOf } from '../marks/marks-of'
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import { newPart } from '../document/new-song'
 import {
   EMPTY_CONTENT,
-  type Articulation,
+  type Mark,
   type Content,
   type GripSpan,
+  type MuteSpan,
   type Note,
   type Stroke,
 } from '../document/schema'
@@ -38,7 +40,7 @@ const content = (text: string, more: Partial<CallContext> = {}): Content => {
 const short = (text: string): string =>
   content(text)
     .notes.map((note) => {
-      const move = note.articulations
+      const move = note.marks
         .map((mark) => ({ 'hammer-on': 'h', 'pull-off': 'p', slide: 's' })[mark.kind as string] ?? '')
         .join('')
       const eighths = note.lengthTicks / (Q / 2)
@@ -104,23 +106,21 @@ describe('calls as teachers say them', () => {
     ])
     expect(content('hold x02220, two dead, three on four-three-two')).toMatchObject({
       strokes: [
-        { dead: true, direction: 'down' },
-        { dead: true, direction: 'up' },
+        { marks: [{ kind: 'dead' }], direction: 'down' },
+        { marks: [{ kind: 'dead' }], direction: 'up' },
       ],
       notes: [{ string: 4, fret: 3, startTicks: Q }, { string: 3 }, { string: 2 }],
     })
   })
   it('bends, releases and shakes', () => {
-    expect(
-      content('G nine bend two, release, seven wide vibrato').notes.map((note) => note.articulations),
-    ).toEqual([
+    expect(content('G nine bend two, release, seven wide vibrato').notes.map((note) => note.marks)).toEqual([
       [{ kind: 'bend', semitones: 2, shape: 'plain' }],
       [{ kind: 'bend', semitones: 2, shape: 'release' }],
       [{ kind: 'vibrato', width: 'wide' }],
     ])
     expect(
       content('B 8 bend half and release, 10 pre-bend full, 8 bend 1.5 and hold').notes.map(
-        (note) => note.articulations[0],
+        (note) => note.marks[0],
       ),
     ).toMatchObject([
       { semitones: 1, shape: 'bend and release' },
@@ -129,57 +129,51 @@ describe('calls as teachers say them', () => {
     ])
   })
   it('takes a mark said first through its whole clause, as one says it', () => {
-    expect(content('palm mute low E open open, three').notes.map((note) => note.articulations)).toEqual([
+    expect(content('palm mute low E open open, three').notes.map((note) => note.marks)).toEqual([
       [{ kind: 'palm mute', pressure: 'medium' }],
       [{ kind: 'palm mute', pressure: 'medium' }],
       [],
     ])
-    expect(
-      content('let ring D 2 G 2 B 3, ghost E 0').notes.map((note) => note.articulations[0]!.kind),
-    ).toEqual(['let ring', 'let ring', 'let ring', 'ghost'])
-    expect(content('7 on the G, bend up one tone and release').notes).toMatchObject([
-      { fret: 7, articulations: [{ kind: 'bend', semitones: 2, shape: 'bend and release' }] },
+    expect(content('let ring D 2 G 2 B 3, ghost E 0').notes.map((note) => note.marks[0]!.kind)).toEqual([
+      'let ring',
+      'let ring',
+      'let ring',
+      'ghost',
     ])
-    expect(content('D 5 5 7, let it ring').notes.map((note) => note.articulations.length)).toEqual([0, 0, 1])
+    expect(content('7 on the G, bend up one tone and release').notes).toMatchObject([
+      { fret: 7, marks: [{ kind: 'bend', semitones: 2, shape: 'bend and release' }] },
+    ])
+    expect(content('D 5 5 7, let it ring').notes.map((note) => note.marks.length)).toEqual([0, 0, 1])
     expect(
-      content('high e 15 full bend, 12 half step bend and release').notes.map((note) => note.articulations),
+      content('high e 15 full bend, 12 half step bend and release').notes.map((note) => note.marks),
     ).toEqual([
       [{ kind: 'bend', semitones: 2, shape: 'plain' }],
       [{ kind: 'bend', semitones: 1, shape: 'bend and release' }],
     ])
     expect(content('hold x32010, two dead, one chord, double stop 7 on G and B')).toMatchObject({
-      strokes: [{ dead: true }, { dead: true }, { dead: false }],
+      strokes: [{ marks: [{ kind: 'dead' }] }, { marks: [{ kind: 'dead' }] }, { marks: [] }],
       notes: [
         { string: 3, fret: 7 },
         { string: 2, fret: 7 },
       ],
     })
     expect(
-      content('natural harmonic twelve on G, pinch harmonic A 5').notes.map((note) => note.articulations),
+      content('natural harmonic twelve on G, pinch harmonic A 5').notes.map((note) => note.marks),
     ).toEqual([[{ kind: 'natural harmonic' }], [{ kind: 'pinched harmonic', semitones: 12 }]])
     expect(
       content('hold Em, strum down down up, mute, mute, up').strokes.map(
-        (stroke) => `${stroke.dead ? 'x' : ''}${stroke.direction}`,
+        (stroke) => `${hasMark(stroke, 'dead') ? 'x' : ''}${stroke.direction}`,
       ),
     ).toEqual(['down', 'down', 'up', 'xup', 'xdown', 'up'])
     expect(
-      content('accent G 7 hammer 9, G 5, vibrato').notes.map((note) => [
-        note.accent,
-        note.articulations.at(-1)?.kind,
-      ]),
-    ).toEqual([
-      [true, undefined],
-      [true, 'hammer-on'],
-      [undefined, 'vibrato'],
-    ])
-    expect(content('palm firm down down, up').strokes.map((stroke) => stroke.palmMute)).toEqual([
-      'firm',
-      'firm',
-      undefined,
-    ])
+      content('accent G 7 hammer 9, G 5, vibrato').notes.map((note) => [note.marks.map(({ kind }) => kind)]),
+    ).toEqual([[['accent']], [['hammer-on', 'accent']], [['vibrato']]])
+    expect(
+      content('palm firm down down, up').strokes.map((stroke) => markOf(stroke, 'palm mute')?.pressure),
+    ).toEqual(['firm', 'firm', undefined])
     expect(content('A 2 power palm firm accent').notes).toMatchObject([
-      { accent: true, articulations: [{ kind: 'palm mute' }] },
-      { accent: true, articulations: [{ kind: 'palm mute' }] },
+      { marks: [{ kind: 'palm mute' }, { kind: 'accent' }] },
+      { marks: [{ kind: 'palm mute' }, { kind: 'accent' }] },
     ])
     expect(
       content('power E 0 0', {
@@ -199,7 +193,7 @@ describe('calls as teachers say them', () => {
     ['bend a semitone', 1],
   ])('G 9 %s: %f semitones', (said, semitones) => {
     const { notes } = content(`G 9 ${said}, 7`)
-    expect(notes[0]!.articulations).toEqual([{ kind: 'bend', semitones, shape: 'plain' }])
+    expect(notes[0]!.marks).toEqual([{ kind: 'bend', semitones, shape: 'plain' }])
     expect(notes).toHaveLength(2)
   })
   it.each([
@@ -259,7 +253,7 @@ describe('calls as teachers say them', () => {
       Q / 3,
     ])
     expect(content('palm firm [ low E open open ] A 2').mutes).toMatchObject([
-      { kind: 'palm mute', pressure: 'firm', startTicks: 0, lengthTicks: Q },
+      { mark: { kind: 'palm mute', pressure: 'firm' }, startTicks: 0, lengthTicks: Q },
     ])
   })
 })
@@ -475,16 +469,18 @@ describe('what cannot be played says why, where, and what is nearest', () => {
 })
 
 // Contents of everything the language covers, and the same content without ids and in one order.
+const marksText = (marks: readonly Mark[]): string[] =>
+  marks.map((mark) => JSON.stringify(Object.entries(mark).sort())).sort()
 const plain = (value: Content) => ({
   grips: value.grips.map(({ id: _, ...span }) => span),
-  strokes: value.strokes.map(({ id: _, ...stroke }) => stroke),
+  strokes: value.strokes.map(({ id: _, marks, ...stroke }) => ({ ...stroke, marks: marksText(marks) })),
   mutes: value.mutes
     .map(({ id: _, ...mute }) => mute)
-    .sort((a, b) => a.startTicks - b.startTicks || a.kind.localeCompare(b.kind)),
+    .sort((a, b) => a.startTicks - b.startTicks || a.mark.kind.localeCompare(b.mark.kind)),
   notes: value.notes
-    .map(({ id: _, articulations, ...note }) => ({
+    .map(({ id: _, marks, ...note }) => ({
       ...note,
-      articulations: articulations.map((mark) => JSON.stringify(Object.entries(mark).sort())).sort(),
+      marks: marksText(marks),
     }))
     .sort((a, b) => a.startTicks - b.startTicks || a.string - b.string),
 })
@@ -494,14 +490,14 @@ const lengths = fc.oneof(
 )
 const optional = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: undefined })
 const marks = fc
-  .subarray<Articulation>(
+  .subarray<Mark>(
     [
       { kind: 'vibrato', width: 'wide' },
       { kind: 'trill', frets: 2 },
       { kind: 'tremolo picking' },
       { kind: 'natural harmonic' },
       { kind: 'pinched harmonic', semitones: 19 },
-      { kind: 'bar', semitones: -2, how: 'dip' },
+      { kind: 'arm', semitones: -2, how: 'dip' },
       { kind: 'rake' },
       { kind: 'ghost' },
       { kind: 'staccato' },
@@ -519,14 +515,14 @@ const marks = fc
   )
   .map((list) => list.filter((mark, index) => list.findIndex((other) => other.kind === mark.kind) === index))
 const bends = fc
-  .constantFrom<Articulation['kind'] & 'bend'>('bend')
+  .constantFrom<Mark['kind'] & 'bend'>('bend')
   .chain(() =>
     fc.tuple(
       fc.constantFrom(0.25, 0.5, 1, 2, 3),
       fc.constantFrom('plain', 'pre-bend', 'release', 'bend and hold', 're-bend', 'bend and release'),
     ),
   )
-  .map(([semitones, shape]): Articulation => ({ kind: 'bend', semitones, shape }) as Articulation)
+  .map(([semitones, shape]): Mark => ({ kind: 'bend', semitones, shape }) as Mark)
 const event = fc.record({
   gap: fc.oneof({ weight: 4, arbitrary: fc.constant(0) }, { weight: 1, arbitrary: lengths }),
   length: lengths,
@@ -558,7 +554,7 @@ function notesOf(events: readonly (typeof event extends fc.Arbitrary<infer T> ? 
           : move === 'pull-off'
             ? Math.max(0, source.fret - one.step)
             : Math.min(20, source.fret + one.step)
-      const own: Articulation[] =
+      const own: Mark[] =
         move && fret !== source!.fret
           ? [move === 'hammer-on' || move === 'pull-off' ? { kind: move } : { kind: 'slide', how: move }]
           : []
@@ -574,8 +570,8 @@ function notesOf(events: readonly (typeof event extends fc.Arbitrary<infer T> ? 
         fret,
         startTicks: at,
         lengthTicks: place === 0 ? one.length : (one.rings ?? one.length),
-        articulations: [...own, ...extra, ...bend].slice(0, 8),
-        ...(one.accent ? { accent: true } : {}),
+        marks: [...own, ...extra, ...bend].slice(0, 8),
+        ...(one.accent ? { marks: [{ kind: 'accent' }] } : {}),
         ...(one.pick ? { pick: one.pick } : {}),
         ...(one.finger ? { finger: one.finger } : {}),
       }
@@ -594,26 +590,24 @@ const stroke = fc.record({
   length: lengths,
   direction: fc.constantFrom('down' as const, 'up' as const, 'thumb' as const, 'fingers' as const),
   strings: optional(fc.uniqueArray(fc.integer({ min: 1, max: 6 }), { minLength: 1, maxLength: 4 })),
-  accent: fc.boolean(),
-  dead: fc.boolean(),
-  choke: fc.boolean(),
-  staccato: fc.boolean(),
-  palmMute: optional(fc.constantFrom('light' as const, 'medium' as const, 'firm' as const)),
+  plain: fc.subarray(['accent', 'dead', 'choke', 'staccato'] as const),
+  pressure: optional(fc.constantFrom('light' as const, 'medium' as const, 'firm' as const)),
 })
 function strokesOf(list: readonly (typeof stroke extends fc.Arbitrary<infer T> ? T : never)[]): Stroke[] {
   let at = 0
-  return list.map(({ gap, length, strings, palmMute, staccato, ...rest }, index) => {
+  return list.map(({ gap, length, strings, pressure, plain, direction }, index) => {
     at += gap
-    const dead = rest.dead && (rest.direction === 'down' || rest.direction === 'up')
+    const picked = direction === 'down' || direction === 'up'
     const made: Stroke = {
-      ...rest,
-      dead,
+      direction,
+      marks: [
+        ...plain.filter((kind) => picked || kind !== 'dead').map((kind) => ({ kind })),
+        ...(pressure ? [{ kind: 'palm mute' as const, pressure }] : []),
+      ],
       id: `s${index}`,
       startTicks: at,
       lengthTicks: length,
       ...(strings ? { strings: strings.toSorted((a, b) => a - b) } : {}),
-      ...(staccato ? { staccato } : {}),
-      ...(palmMute ? { palmMute } : {}),
     }
     at += length
     return made
@@ -663,24 +657,24 @@ const mutes = fc
   .map((list) =>
     list
       .filter((mute, index) => list.findIndex((other) => other.startTicks === mute.startTicks) === index)
-      .map((mute, index) => ({
+      .map(({ kind, ...mute }, index): MuteSpan => ({
         ...mute,
         id: `m${index}`,
-        ...(mute.kind === 'palm mute' ? { pressure: 'firm' as const } : {}),
+        mark: kind === 'palm mute' ? { kind, pressure: 'firm' } : { kind },
       })),
   )
 
 describe('spoken back', () => {
   it('says a dead stroke and the plain one after it apart, muted alike', () => {
-    const struck = { direction: 'down', accent: false, dead: false, choke: false } as const
-    const strokes = (['down', 'up', 'down'] as const).map((direction, at) => ({
-      ...struck,
+    const strokes = (['down', 'up', 'down'] as const).map((direction, at): Stroke => ({
       id: `s${at}`,
       direction,
-      dead: at === 1,
       startTicks: (at * Q) / 2,
       lengthTicks: Q / 2,
-      ...(at ? { palmMute: 'light' as const } : {}),
+      marks: [
+        ...(at === 1 ? [{ kind: 'dead' as const }] : []),
+        ...(at ? [{ kind: 'palm mute' as const, pressure: 'light' as const }] : []),
+      ],
     }))
     const options = {
       letters,

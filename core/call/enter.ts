@@ -60,7 +60,7 @@ export function enterCall(content: Content, call: ParsedCall, newId: () => strin
     grips: spanned(content.grips, call.content.grips, () => true),
     strokes: played(content.strokes, call.content.strokes),
     notes: played(content.notes, call.content.notes),
-    mutes: spanned(content.mutes, call.content.mutes, (a, b) => a.kind === b.kind),
+    mutes: spanned(content.mutes, call.content.mutes, (a, b) => a.mark.kind === b.mark.kind),
   }
 }
 

@@ -1,5 +1,5 @@
 // Notes, strokes and grips as they are said, and their lengths.
-import type { Articulation, Grip, Stroke } from '../document/schema'
+import type { Mark, Grip, Stroke } from '../document/schema'
 import { usualDirection } from '../fretboard/strokes'
 import {
   type MOVES,
@@ -24,10 +24,10 @@ export function sayNote(r: Reading, fret: number, token: Token): void {
 }
 
 /** Marks said before a note: tapped, dead, a grace note before it. */
-function takeNextMarks(r: Reading, fret: number, token: Token): Articulation[] {
+function takeNextMarks(r: Reading, fret: number, token: Token): Mark[] {
   const marks = r.nextMarks
   r.nextMarks = []
-  return marks.map((mark): Articulation => {
+  return marks.map((mark): Mark => {
     if (mark.kind !== 'grace') return { kind: mark.kind }
     const frets = mark.fret! - fret
     if (frets === 0 || Math.abs(frets) > 7)
@@ -46,7 +46,7 @@ function takeMove(r: Reading): (typeof MOVES)[string] | undefined {
   return move
 }
 
-type Played = Pick<NoteEvent, 'string' | 'fret' | 'articulations' | 'token'>
+type Played = Pick<NoteEvent, 'string' | 'fret' | 'marks' | 'token'>
 
 /** Takes the place of a note of the line said again: "but last note 9". */
 function replaceNote(r: Reading, replaced: TimedEvent, played: Played): void {
@@ -104,14 +104,14 @@ function addNote(r: Reading, fret: number, token: Token): void {
       `Fret ${fret} is beyond the neck: the highest is ${highest}.`,
       elsewhere(r, string, fret, highest),
     )
-  const articulations = takeNextMarks(r, fret, token)
+  const marks = takeNextMarks(r, fret, token)
   const move = takeMove(r)
-  const played = { string, fret, articulations, token }
+  const played = { string, fret, marks, token }
   if (replaced) {
     replaceNote(r, replaced, played)
     return
   }
-  if (move) articulations.unshift(moved(r, move, played))
+  if (move) marks.unshift(moved(r, move, played))
   if (r.together && r.last?.kind === 'notes') joinNote(r, r.last, played, highest)
   else appendNote(r, played, highest)
   r.clauseFrets.push({ index: r.events.length - 1 })
@@ -156,7 +156,7 @@ function comesFrom(r: Reading, move: Move, { string, fret, token }: Played): { f
 }
 
 /** The mark of a note that is reached by a movement. */
-function moved(r: Reading, move: Move, played: Played): Articulation {
+function moved(r: Reading, move: Move, played: Played): Mark {
   const { fret, token } = played
   const from = comesFrom(r, move, played)
   if (from.fret === fret)
@@ -180,9 +180,7 @@ export function sayStroke(
     token,
     startTicks: r.at,
     lengthTicks: r.step,
-    accent: false,
-    dead: false,
-    choke: false,
+    marks: [],
     ...set,
     direction,
   })

@@ -78,7 +78,12 @@ export function finishCall(r: Reading): ParsedCall {
       grips,
       strokes: strokesSaid(r, [...(r.context.content?.grips ?? []), ...grips]),
       notes: notesSaid(r),
-      mutes: r.mutes.map((mute, index) => ({ ...mute, id: `m${index}` })),
+      mutes: r.mutes.map(({ startTicks, lengthTicks, kind, pressure }, index) => ({
+        id: `m${index}`,
+        startTicks,
+        lengthTicks,
+        mark: kind === 'palm mute' ? { kind, pressure: pressure ?? 'medium' } : { kind },
+      })),
     },
     startTicks,
     endTicks: end,

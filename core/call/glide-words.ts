@@ -1,10 +1,11 @@
 // "down glide", "down glide in from below 2": a stroke whose whole grip is slid.
-import type { Stroke } from '../document/schema'
+import type { StrokeMark } from '../marks'
+import { withMark } from '../marks/marks-of'
 import { optionalFrets } from './note-words'
 import { fail, failWords, peek, wordHere, type Reading } from './reading'
 import type { Token } from './tokens'
 
-type Slide = NonNullable<Stroke['slide']>
+type Slide = Extract<StrokeMark, { kind: 'slide' }>
 const WAYS = ['glide', 'glide struck', 'glide in from below', 'glide out']
 
 /** The way that is said after "glide". */
@@ -25,7 +26,11 @@ function takeWay(r: Reading, token: Token): Slide['how'] {
 /** Reads what follows "glide", and gives what puts it on the last stroke. */
 export function glideMark(r: Reading, token: Token): (at: Token) => void {
   const how = takeWay(r, token)
-  const slide: Slide = { how, ...(how === 'legato' || how === 'shift' ? {} : optionalFrets(r)) }
+  const slide: Slide = {
+    kind: 'slide',
+    how,
+    ...(how === 'legato' || how === 'shift' ? {} : optionalFrets(r)),
+  }
   return (at) => {
     const event = r.events.at(-1)
     if (event?.layer !== 'stroke' || r.last?.kind !== 'stroke')
@@ -34,6 +39,6 @@ export function glideMark(r: Reading, token: Token): (at: Token) => void {
         'This belongs to a stroke over a grip: say the stroke first.',
         WAYS.map((way) => `down ${way}`),
       )
-    event.slide = slide
+    event.marks = withMark(event.marks, slide)
   }
 }

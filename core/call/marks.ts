@@ -1,30 +1,22 @@
 // What is done to a note or stroke: bends, harmonics, muting, accents.
-import { PRESSURES, type Articulation, type Pressure } from '../document/schema'
+import { PRESSURES, type Mark, type Pressure } from '../document/schema'
+import type { StrokeMark } from '../marks'
+import { withMark } from '../marks/marks-of'
 import { checkEnd, lastAsOne } from './events'
 import { playsAhead } from './moves'
 import { glideMark } from './glide-words'
 import { noteWord, readDouble } from './note-words'
 import { readLength } from './places'
-import {
-  elsewhere,
-  fail,
-  failWords,
-  peek,
-  skip,
-  wordHere,
-  type Reading,
-  type StrokeEvent,
-  type TimedEvent,
-} from './reading'
+import { elsewhere, fail, failWords, peek, skip, wordHere, type Reading, type TimedEvent } from './reading'
 import type { Token } from './tokens'
 import { numberOf } from './vocabulary'
 
-export function addMark(r: Reading, mark: Articulation, token: Token): void {
+export function addMark(r: Reading, mark: Mark, token: Token): void {
   if (r.asOne.length) for (const index of r.asOne) markNote(r, r.events[index], mark, token)
   else markNote(r, r.events.at(-1), mark, token)
 }
 
-function markNote(r: Reading, event: TimedEvent | undefined, mark: Articulation, token: Token): void {
+function markNote(r: Reading, event: TimedEvent | undefined, mark: Mark, token: Token): void {
   if (event?.layer !== 'note') fail(r, token, 'This belongs to a note: say the fret first.')
   if (mark.kind === 'bend' && event.fret === 0)
     fail(
@@ -40,9 +32,9 @@ function markNote(r: Reading, event: TimedEvent | undefined, mark: Articulation,
       'An open string cannot be shaken with the finger: fret it first.',
       elsewhere(r, event.string, 0, r.context.part.instrument.fretCount),
     )
-  if (event.articulations.length >= 8) fail(r, token, 'That is more than one note can carry.')
-  event.articulations = [
-    ...event.articulations.filter(
+  if (event.marks.length >= 8) fail(r, token, 'That is more than one note can carry.')
+  event.marks = [
+    ...event.marks.filter(
       (other) =>
         other.kind !== mark.kind ||
         (mark.kind === 'slide' && other.kind === 'slide' && (other.how === 'out') !== (mark.how === 'out')),
@@ -98,18 +90,23 @@ type Put = (at: Token) => void
 type SaidMark = (r: Reading, token: Token, word: string) => Put
 
 const put =
-  (r: Reading, mark: Articulation): Put =>
+  (r: Reading, mark: Mark): Put =>
   (at) =>
     addMark(r, mark, at)
 
-/** On a stroke its own way, on a note as a mark. */
-const strokeOr =
-  (r: Reading, set: Partial<StrokeEvent>, mark: Articulation): Put =>
+/** On the stroke or the note that was said last. */
+const onEither =
+  (r: Reading, mark: StrokeMark): Put =>
   (at) => {
     const event = r.events.at(-1)
-    if (event?.layer === 'stroke' && r.last?.kind === 'stroke') Object.assign(event, set)
+    if (event?.layer === 'stroke' && r.last?.kind === 'stroke') event.marks = withMark(event.marks, mark)
     else addMark(r, mark, at)
   }
+/** Harder, whether it is a note or a stroke. */
+function accented(event: TimedEvent): void {
+  if (event.layer === 'note') event.marks = withMark(event.marks, { kind: 'accent' })
+  else event.marks = withMark(event.marks, { kind: 'accent' })
+}
 const passOver = (r: Reading, word: string): void => {
   if (wordHere(r) === word) r.i++
 }
@@ -128,7 +125,7 @@ const bendMark: SaidMark = (r, token, word) => {
 }
 const barMark: SaidMark = (r, token, word) =>
   put(r, {
-    kind: 'bar',
+    kind: 'arm',
     semitones: -Math.abs(readAmount(r, token, -24, 24)),
     how: word as 'dip' | 'dive' | 'return',
   })
@@ -170,17 +167,17 @@ const MARKS: Record<string, SaidMark> = {
   tremolo: (r) => put(r, { kind: 'tremolo picking' }),
   ring: (r, token) =>
     peek(r) === '[' ? openSpan(r, { kind: 'let ring', token }) : put(r, { kind: 'let ring' }),
-  staccato: (r) => strokeOr(r, { staccato: true }, { kind: 'staccato' }),
-  choke: (r) => strokeOr(r, { choke: true }, { kind: 'choke' }),
+  staccato: (r) => onEither(r, { kind: 'staccato' }),
+  choke: (r) => onEither(r, { kind: 'choke' }),
   palm: (r, token) => {
     if (/^(muted?|muting)$/i.test(peek(r))) r.i++
     const pressure = readPressure(r) ?? 'medium'
     return peek(r) === '['
       ? openSpan(r, { kind: 'palm mute', pressure, token })
-      : strokeOr(r, { palmMute: pressure }, { kind: 'palm mute', pressure })
+      : onEither(r, { kind: 'palm mute', pressure })
   },
   accent: (r) => (at) => {
-    for (const one of lastAsOne(r, at)) one.accent = true
+    for (const one of lastAsOne(r, at)) accented(one)
   },
   power: (r) => {
     passOver(r, 'chord')

@@ -110,14 +110,14 @@ export function readDouble(r: Reading, strings: number, semitones: number, token
   const from = r.events.findLast(
     (event) => event.layer === 'note' && event.string === string && event.startTicks < root.startTicks,
   )
-  const slid = root.articulations.filter((mark) =>
+  const slid = root.marks.filter((mark) =>
     from && 'fret' in from && from.fret !== fret
       ? mark.kind !== 'hammer-on' && mark.kind !== 'pull-off'
       : mark.kind !== 'hammer-on' &&
         mark.kind !== 'pull-off' &&
         !(mark.kind === 'slide' && (mark.how === 'legato' || mark.how === 'shift')),
   )
-  r.events.push({ ...root, token, string, fret, articulations: [...slid] })
+  r.events.push({ ...root, token, string, fret, marks: [...slid] })
   r.asOne = [index, index + 1]
 }
 
@@ -162,7 +162,7 @@ export function inWord(r: Reading, token: Token): boolean {
 
 export function readRelease(r: Reading, token: Token): void {
   const note = r.events.findLast((event): event is NoteEvent => event.layer === 'note')
-  const bend = note?.articulations.find((mark) => mark.kind === 'bend')
+  const bend = note?.marks.find((mark) => mark.kind === 'bend')
   if (!note || bend?.kind !== 'bend' || bend.shape === 'release')
     fail(r, token, 'There is no bend before this to release.', ['bend 2, release'])
   r.last = { kind: 'notes', startTicks: r.at, first: r.events.length }
@@ -173,7 +173,7 @@ export function readRelease(r: Reading, token: Token): void {
     fret: note.fret,
     startTicks: r.at,
     lengthTicks: r.step,
-    articulations: [{ kind: 'bend', semitones: bend.semitones, shape: 'release' }],
+    marks: [{ kind: 'bend', semitones: bend.semitones, shape: 'release' }],
   })
   advance(r, r.step, token)
 }

@@ -88,7 +88,7 @@ describe('what slides', () => {
         grips.at(-1)!.grip.strings.map(({ fret }) => fret),
         call,
       ).toEqual([7, 7, 8, 9, 9, 7])
-      expect(strokes.at(-1)!.slide, call).toEqual({ how: 'legato' })
+      expect(strokes.at(-1)!.marks, call).toEqual([{ kind: 'slide', how: 'legato' }])
     }
   })
   it('stays on the neck', () =>
@@ -120,7 +120,7 @@ describe('exact words among others', () => {
   it('keep their sense in a call that is not in them throughout', () => {
     const { content } = understood('G 7 hammer 9, B 8 bend 2, then 5 on the A').value
     expect(content.notes.map((note) => `${note.string}/${note.fret}`).join(' ')).toBe('3/7 3/9 2/8 5/5')
-    expect(content.notes[2]?.articulations).toEqual([{ kind: 'bend', semitones: 2, shape: 'plain' }])
+    expect(content.notes[2]?.marks).toEqual([{ kind: 'bend', semitones: 2, shape: 'plain' }])
   })
 })
 
@@ -138,7 +138,7 @@ describe('what is not said', () => {
   })
   it('bends to the next note of the key', () => {
     const bend = (key: CallContext['key']): unknown =>
-      understood('bend the 8 on the B', { key }).value.content.notes[0]?.articulations[0]
+      understood('bend the 8 on the B', { key }).value.content.notes[0]?.marks[0]
     // G on the second string: a whole step to A in C major, a half step to A flat in E flat major.
     expect(bend({ tonic: 'C', mode: 'major' })).toMatchObject({ semitones: 2 })
     expect(bend({ tonic: 'Eb', mode: 'major' })).toMatchObject({ semitones: 1 })
@@ -224,20 +224,20 @@ function lineOf(notes: readonly { string: number; fret: number; length: number; 
     const moves = one.mark === 'move' && before?.string === one.string && before.fret !== one.fret
     const startTicks = at
     at += one.length
-    const articulations: Note['articulations'] = []
-    if (moves) articulations.push({ kind: one.fret > before.fret ? 'hammer-on' : 'pull-off' })
-    else if (one.mark === 'vibrato' && one.fret > 0) articulations.push({ kind: 'vibrato', width: 'narrow' })
+    const marks: Note['marks'] = []
+    if (moves) marks.push({ kind: one.fret > before.fret ? 'hammer-on' : 'pull-off' })
+    else if (one.mark === 'vibrato' && one.fret > 0) marks.push({ kind: 'vibrato', width: 'narrow' })
     else if (one.mark === 'bend' && one.fret > 0)
-      articulations.push({ kind: 'bend', semitones: 2, shape: 'bend and release' })
-    else if (one.mark === 'let ring' || one.mark === 'staccato') articulations.push({ kind: one.mark })
-    else if (one.mark === 'palm mute') articulations.push({ kind: 'palm mute', pressure: 'medium' })
+      marks.push({ kind: 'bend', semitones: 2, shape: 'bend and release' })
+    else if (one.mark === 'let ring' || one.mark === 'staccato') marks.push({ kind: one.mark })
+    else if (one.mark === 'palm mute') marks.push({ kind: 'palm mute', pressure: 'medium' })
     return {
       id: `n${index}`,
       string: one.string,
       fret: one.fret,
       startTicks,
       lengthTicks: one.length,
-      articulations,
+      marks,
     }
   })
   return { grips: [], strokes: [], notes: made, mutes: [] }

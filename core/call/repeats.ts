@@ -56,12 +56,7 @@ function copyEvents(
     first: r.events.length + events.length - 1,
   }
   r.events.push(
-    ...events.map((event) => ({
-      ...event,
-      token,
-      startTicks: event.startTicks + shift,
-      ...('articulations' in event ? { articulations: [...event.articulations] } : {}),
-    })),
+    ...events.map((event): TimedEvent => ({ ...event, token, startTicks: event.startTicks + shift })),
   )
   advance(r, length, token)
 }

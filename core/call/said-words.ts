@@ -146,7 +146,7 @@ const SAID: Record<string, SaidWord> = {
     const way = wordHere(r)
     const direction = (way === 'down' || way === 'up') && !r.list[r.i]!.line ? way : undefined
     if (direction) r.i++
-    sayStroke(r, { dead: true, ...(direction ? { direction } : {}) }, token)
+    sayStroke(r, { marks: [{ kind: 'dead' }], ...(direction ? { direction } : {}) }, token)
   },
   bass: (r, token) => {
     r.i++

@@ -1,4 +1,5 @@
 // What Enter will put in, in a sentence: "6 notes over 6 eighths: 7 on the G, hammer on to 9 …".
+import { hasMark } from '../marks/marks-of'
 import type { Stroke } from '../document/schema'
 import { writeGrip } from '../fretboard/grips/grip'
 import { fraction } from './reading'
@@ -11,7 +12,8 @@ import { noteValueName } from './vocabulary'
 const count = (number: number, one: string, many = `${one}s`): string =>
   `${number} ${number === 1 ? one : many}`
 
-const strokeWord = (stroke: Stroke): string => (stroke.dead ? `dead ${stroke.direction}` : stroke.direction)
+const strokeWord = (stroke: Stroke): string =>
+  hasMark(stroke, 'dead') ? `dead ${stroke.direction}` : stroke.direction
 
 function gripWords(reading: CallUnderstood): string {
   const { grips } = reading.value.content

@@ -1,4 +1,6 @@
 // The strumming hand said: strokes in runs, plucked strings, what is muted alike said once.
+import { wordsOf } from '../marks'
+import { hasMark, markOf, withoutMark, type Marked, type MarkOf } from '../marks/marks-of'
 import type { Pressure, Stroke } from '../document/schema'
 import { usualDirection } from '../fretboard/strokes'
 import { barTicks } from '../time/meter'
@@ -17,17 +19,17 @@ function strokeRun(
   advance: number,
 ): StrokeRun & { plucks: string | undefined; rings: boolean } {
   const marks = strokeMarks(stroke)
-  const bareMarks = strokeMarks({ ...stroke, palmMute: undefined })
+  const bareMarks = strokeMarks({ marks: withoutMark(stroke.marks, 'palm mute') })
   const ringing = ringingFor(speech, stroke.lengthTicks, advance)
   const after = `${forLength(speech, advance)}${ringing && ` ${ringing}`}`
   const on = stroke.strings?.length ? ` on ${stroke.strings.join('-')}` : ''
   const usual = usualDirection(stroke.startTicks, speech.options)
   const dead = stroke.direction === usual ? 'dead' : `dead ${stroke.direction}`
-  const way = stroke.dead ? dead : stroke.direction
+  const way = hasMark(stroke, 'dead') ? dead : stroke.direction
   return {
     text: `${way}${on}${marks}${after}`,
     bare: `${way}${on}${bareMarks}${after}`,
-    palm: ringing ? undefined : stroke.palmMute,
+    palm: ringing ? undefined : markOf(stroke, 'palm mute')?.pressure,
     count: 1,
     rings: Boolean(ringing),
     plucks: !marks && !after && isPluck(stroke) ? stroke.strings!.join('-') : undefined,
@@ -35,8 +37,9 @@ function strokeRun(
 }
 
 /** Strings named from the highest number up, taken with thumb or fingers as they lie. */
-function isPluck({ strings, direction, dead }: Stroke): boolean {
-  if (!strings?.length || dead) return false
+function isPluck(stroke: Stroke): boolean {
+  const { strings, direction } = stroke
+  if (!strings?.length || hasMark(stroke, 'dead')) return false
   const usual = Math.min(...strings) >= 4 ? 'thumb' : 'fingers'
   return direction === usual && strings.join() === strings.toSorted((a, b) => a - b).join()
 }
@@ -119,22 +122,20 @@ const isTakenFor = (before: StrokeRun | undefined, next: StrokeRun): boolean =>
   before?.bare === 'dead' && /^(down|up)\b/.test(next.bare)
 
 const GLIDES = { legato: 'glide', shift: 'glide struck', out: 'glide out' } as const
-function glideWords({ how, frets }: NonNullable<Stroke['slide']>): string {
+function glideWords({ how, frets }: MarkOf<'slide'>): string {
   const said = how === 'in from below' || how === 'in from above' ? `glide ${how}` : GLIDES[how]
   return frets === undefined ? said : `${said} ${frets}`
 }
 
-function strokeMarks(
-  stroke: Pick<Stroke, 'accent' | 'staccato' | 'choke' | 'slide'> & { palmMute?: Pressure | undefined },
-): string {
-  return [
-    stroke.accent ? 'accent' : '',
-    stroke.staccato ? 'staccato' : '',
-    stroke.choke ? 'choke' : '',
-    stroke.slide ? glideWords(stroke.slide) : '',
-    stroke.palmMute ? `palm ${stroke.palmMute}` : '',
-  ]
-    .filter(Boolean)
-    .map((mark) => ` ${mark}`)
+const SAID_IN_ORDER = ['accent', 'staccato', 'choke', 'slide', 'palm mute'] as const
+
+/** What is said after a stroke, each word with its space. */
+function strokeMarks(stroke: Marked): string {
+  return SAID_IN_ORDER.flatMap((kind) => {
+    const mark = markOf(stroke, kind)
+    if (!mark) return []
+    return mark.kind === 'slide' ? glideWords(mark) : (wordsOf(mark, 0) ?? [])
+  })
+    .map((word) => ` ${word}`)
     .join('')
 }

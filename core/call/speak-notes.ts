@@ -1,6 +1,6 @@
 // Notes said: in clauses of one thought, strings named where they change.
-import { wordsOf } from '../articulation'
-import type { Articulation, Note, Pressure } from '../document/schema'
+import { wordsOf } from '../marks'
+import type { Mark, Note, Pressure } from '../document/schema'
 import { barTicks, beatTicks } from '../time/meter'
 import { type Speech, addLine, wayTo, forLength, ringingFor, advanceTo } from './speech'
 import { callString } from './strings'
@@ -63,8 +63,7 @@ function doubled({ options: { openMidi } }: Speech, group: readonly Note[]): 'po
   const [root, upper] = group
   if (!openMidi || group.length !== 2 || !root || !upper) return undefined
   if (root.finger || upper.finger || moveOf(root) || moveOf(upper)) return undefined
-  const marks = (note: Note): string =>
-    JSON.stringify([note.articulations, note.accent ?? false, note.pick, note.lengthTicks])
+  const marks = (note: Note): string => JSON.stringify([note.marks, note.pick, note.lengthTicks])
   if (marks(root) !== marks(upper)) return undefined
   const semitones = openMidi[upper.string - 1]! + upper.fret - openMidi[root.string - 1]! - root.fret
   if (root.string - upper.string === 1 && semitones === 7) return 'power'
@@ -73,7 +72,6 @@ function doubled({ options: { openMidi } }: Speech, group: readonly Note[]): 'po
 
 /** What is said after a note's fret, besides its own marks. */
 const dressWords = (speech: Speech, note: Note, advance: number): string[] => [
-  note.accent ? 'accent' : '',
   note.pick ? `pick ${note.pick}` : '',
   note.finger ? `finger ${note.finger}` : '',
   ringingFor(speech, note.lengthTicks, advance),
@@ -87,11 +85,11 @@ interface NoteWords {
 }
 
 function noteText(speech: Speech, note: Note, { named, advance, palmed, double }: NoteWords): string {
-  const has = (kind: Articulation['kind']): boolean => note.articulations.some((mark) => mark.kind === kind)
-  const grace = note.articulations.find((mark) => mark.kind === 'grace')
+  const has = (kind: Mark['kind']): boolean => note.marks.some((mark) => mark.kind === kind)
+  const grace = note.marks.find((mark) => mark.kind === 'grace')
   const move = moveOf(note)
   const number = speech.options.strings === 'numbers' && named ? `fret ${note.fret}` : String(note.fret)
-  const marks = note.articulations.flatMap((mark) =>
+  const marks = note.marks.flatMap((mark) =>
     palmed || mark.kind !== 'palm mute' ? (wordsOf(mark, note.fret) ?? []) : [],
   )
   const words = [
@@ -109,7 +107,7 @@ function noteText(speech: Speech, note: Note, { named, advance, palmed, double }
 }
 
 function releaseText(speech: Speech, note: Note, advance: number): string {
-  const marks = note.articulations
+  const marks = note.marks
     .filter((mark) => mark.kind !== 'bend')
     .flatMap((mark) => wordsOf(mark, note.fret) ?? [])
   return ['release', ...marks, ...dressWords(speech, note, advance), forLength(speech, advance).trim()]
@@ -155,7 +153,7 @@ function palmChanges({ clause, groups }: NoteSpeech, index: number, palm: Pressu
 
 /** A slide in or out without a number would swallow the next fret. */
 const swallowsFret = (note: Note): boolean =>
-  note.articulations.some(
+  note.marks.some(
     (mark) =>
       mark.kind === 'slide' && (mark.how.startsWith('in') || mark.how === 'out') && mark.frets === undefined,
   )
@@ -211,7 +209,7 @@ export function speakNotes(speech: Speech, notes: readonly Note[]): void {
 function palmOf(notes: readonly Note[]): Pressure | undefined {
   const all = new Set(
     notes.map((note) => {
-      const palm = note.articulations.find((mark) => mark.kind === 'palm mute')
+      const palm = note.marks.find((mark) => mark.kind === 'palm mute')
       return palm?.kind === 'palm mute' ? palm.pressure : undefined
     }),
   )
@@ -243,7 +241,7 @@ const MOVE_WORD: Record<Move, string> = {
 }
 
 function moveOf(note: Note): Move | undefined {
-  for (const mark of note.articulations) {
+  for (const mark of note.marks) {
     if (mark.kind === 'hammer-on' || mark.kind === 'pull-off') return mark.kind
     if (mark.kind === 'slide' && (mark.how === 'legato' || mark.how === 'shift')) return mark.how
   }
@@ -251,8 +249,8 @@ function moveOf(note: Note): Move | undefined {
 }
 
 function isRelease(before: Note, note: Note): boolean {
-  const from = before.articulations.find((mark) => mark.kind === 'bend')
-  const here = note.articulations.find((mark) => mark.kind === 'bend')
+  const from = before.marks.find((mark) => mark.kind === 'bend')
+  const here = note.marks.find((mark) => mark.kind === 'bend')
   return (
     from?.kind === 'bend' &&
     here?.kind === 'bend' &&
@@ -262,7 +260,7 @@ function isRelease(before: Note, note: Note): boolean {
     before.string === note.string &&
     before.fret === note.fret &&
     !moveOf(note) &&
-    !note.articulations.some((mark) => mark.kind === 'grace' || mark.kind === 'tap' || mark.kind === 'dead')
+    !note.marks.some((mark) => mark.kind === 'grace' || mark.kind === 'tap' || mark.kind === 'dead')
   )
 }
 

@@ -1,14 +1,14 @@
 // A figure said as one says it to a student: "7 on the G, hammer on to 9, then 8 on the B with vibrato". What
 // these words cannot say exactly is said in the exact words instead, so that what is spoken is always
 // understood back as the same content.
-import type { Articulation, Content, Note } from '../document/schema'
+import type { Mark, Content, Note } from '../document/schema'
 import { bendWords } from './said/bend-amount'
 import { speak } from './speak'
 import type { SpeakOptions, SpokenLine } from './speech'
 import { callString } from './strings'
 import { noteValueName } from './vocabulary'
 
-const MOVE_WORDS: Partial<Record<Articulation['kind'], string>> = {
+const MOVE_WORDS: Partial<Record<Mark['kind'], string>> = {
   'hammer-on': 'hammer on to',
   'pull-off': 'pull off to',
 }
@@ -19,7 +19,7 @@ const BEND_ENDS: Partial<Record<string, string>> = {
 }
 
 /** A mark in words behind its note; undefined when it is a movement, null when there are no such words. */
-function markWords(mark: Articulation): string | null | undefined {
+function markWords(mark: Mark): string | null | undefined {
   switch (mark.kind) {
     case 'hammer-on':
     case 'pull-off':
@@ -44,12 +44,11 @@ function markWords(mark: Articulation): string | null | undefined {
   }
 }
 
-const has = (note: Note, kind: Articulation['kind']): boolean =>
-  note.articulations.some((mark) => mark.kind === kind)
+const has = (note: Note, kind: Mark['kind']): boolean => note.marks.some((mark) => mark.kind === kind)
 
 /** A note reached by a movement; it stays on its string, which has been named. Null where it does not. */
 function movedWords(note: Note, string: string | undefined, after: string): string | null | undefined {
-  const move = note.articulations.find((mark) => mark.kind in MOVE_WORDS || mark.kind === 'slide')
+  const move = note.marks.find((mark) => mark.kind in MOVE_WORDS || mark.kind === 'slide')
   if (!move) return undefined
   if (string !== undefined) return null
   return `${MOVE_WORDS[move.kind] ?? 'slide to'} ${note.fret === 0 ? 'open' : note.fret}${after}`
@@ -57,11 +56,11 @@ function movedWords(note: Note, string: string | undefined, after: string): stri
 
 /** One note; `string` is named where it changes. Null where these words do not reach. */
 function noteWords(note: Note, string: string | undefined): string | null {
-  const marks = note.articulations.map(markWords)
-  if (note.accent || note.finger || note.pick || marks.includes(null)) return null
+  const marks = note.marks.map(markWords)
+  if (has(note, 'accent') || note.finger || note.pick || marks.includes(null)) return null
   const on = string === undefined ? '' : ` on the ${string}`
   const after = marks.filter(Boolean).join('')
-  if (has(note, 'dead')) return note.fret === 0 && note.articulations.length === 1 ? `dead note${on}` : null
+  if (has(note, 'dead')) return note.fret === 0 && note.marks.length === 1 ? `dead note${on}` : null
   const moved = movedWords(note, string, after)
   if (moved !== undefined) return moved
   if (note.fret === 0) return string === undefined ? `open${after}` : `open ${string}${after}`
@@ -143,8 +142,7 @@ const bare = (content: Content): string =>
         note.lengthTicks,
         note.string,
         note.fret,
-        note.articulations,
-        note.accent ?? false,
+        note.marks,
         note.pick,
         note.finger,
       ]),

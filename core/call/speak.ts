@@ -26,7 +26,7 @@ export function speak(content: Content, options: SpeakOptions): SpokenLine[] {
 }
 
 const muteWords = (mute: Content['mutes'][number]): string =>
-  mute.kind === 'palm mute' ? `palming ${mute.pressure ?? 'medium'}` : 'letting ring'
+  mute.mark.kind === 'palm mute' ? `palming ${mute.mark.pressure}` : 'letting ring'
 
 function speakGrips(speech: Speech, grips: readonly GripSpan[]): void {
   let end = 0

@@ -159,7 +159,7 @@ export function onStrings(r: Reading, token: Token): void {
         )
       )
         fail(r, token, `Two notes on one string at once: string ${string} already sounds here.`)
-      r.events.push({ layer: 'note', token, string, fret, startTicks, lengthTicks, articulations: [] })
+      r.events.push({ layer: 'note', token, string, fret, startTicks, lengthTicks, marks: [] })
     }
     r.last = { kind: 'notes', startTicks, first: r.events.length - strings.length }
     return

@@ -17,7 +17,7 @@ const note = (tick: number, fret: number, over: Partial<Note> = {}): Note => ({
   fret,
   startTicks: tick,
   lengthTicks: Q,
-  articulations: [],
+  marks: [],
   ...over,
 })
 const stroke = (tick: number, over: Partial<Stroke> = {}): Stroke => ({
@@ -25,9 +25,7 @@ const stroke = (tick: number, over: Partial<Stroke> = {}): Stroke => ({
   startTicks: tick,
   lengthTicks: Q,
   direction: 'down',
-  accent: false,
-  dead: false,
-  choke: false,
+  marks: [],
   ...over,
 })
 const held = (text: string, tick = 0): GripSpan => ({
@@ -52,9 +50,9 @@ describe('differences in words', () => {
     ['a note more', {}, { notes: [note(Q / 2, 5)] }, 'bar 1, the and of 1: string 3 fret 5 added'],
     ['a note less', { notes: [note(0, 5)] }, {}, 'bar 1, 1: string 3 fret 5 left out'],
     [
-      'an articulation',
+      'a mark',
       { notes: [note(0, 5)] },
-      { notes: [note(0, 5, { articulations: [{ kind: 'vibrato', width: 'wide' }] })] },
+      { notes: [note(0, 5, { marks: [{ kind: 'vibrato', width: 'wide' }] })] },
       'bar 1, 1: vibrato instead of plain',
     ],
     [
@@ -73,13 +71,13 @@ describe('differences in words', () => {
     [
       'a stroke more',
       {},
-      { strokes: [stroke(Q, { dead: true, direction: 'up' })] },
+      { strokes: [stroke(Q, { marks: [{ kind: 'dead' }], direction: 'up' })] },
       'bar 1, 2: dead stroke up added',
     ],
     [
       'a dead stroke',
       { strokes: [stroke(0)] },
-      { strokes: [stroke(0, { dead: true })] },
+      { strokes: [stroke(0, { marks: [{ kind: 'dead' }] })] },
       'bar 1, 1: dead stroke instead of a sounding one',
     ],
     [
@@ -90,7 +88,7 @@ describe('differences in words', () => {
     ],
     [
       'a palm mute',
-      { strokes: [stroke(0, { palmMute: 'firm' })] },
+      { strokes: [stroke(0, { marks: [{ kind: 'palm mute', pressure: 'firm' }] })] },
       { strokes: [stroke(0)] },
       'bar 1, 1: no palm mute instead of firm',
     ],
@@ -219,7 +217,7 @@ describe('doubts, spots and links of figures', () => {
       set: {
         content: {
           ...EMPTY_CONTENT,
-          notes: [note(0, 5), note(Q, 5, { string: 2, articulations: [{ kind: 'hammer-on' }] })],
+          notes: [note(0, 5), note(Q, 5, { string: 2, marks: [{ kind: 'hammer-on' }] })],
         },
       },
     })
@@ -238,9 +236,7 @@ describe('doubts, spots and links of figures', () => {
         startTicks: 8 * Q,
         lengthTicks: Q,
         direction: 'down' as const,
-        accent: false,
-        dead: false,
-        choke: false,
+        marks: [],
         on: 'all' as const,
       },
     ]
@@ -263,9 +259,7 @@ describe('doubts, spots and links of figures', () => {
             startTicks: 0,
             lengthTicks: Q,
             direction: 'down',
-            accent: false,
-            dead: false,
-            choke: false,
+            marks: [],
             on: 'all',
           },
         ],

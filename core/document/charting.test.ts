@@ -18,7 +18,7 @@ import {
   setMuteSpan,
   setStroke,
   strokeAt,
-  toggleArticulation,
+  toggleMark,
 } from './figure-edit'
 import {
   cellPlacements,
@@ -189,25 +189,28 @@ describe('editing a figure', () => {
     const other = setFret(one, { string: 2, tick: Q, fret: 7, lengthTicks: Q, id: 'b' })
     expect(other.notes).toHaveLength(1)
     expect(noteAt(other, 2, Q)).toMatchObject({ id: 'a', fret: 7 })
-    expect(changeNote(other, 'a', { accent: true }).notes[0]!.accent).toBe(true)
+    expect(changeNote(other, 'a', { marks: [{ kind: 'accent' }] }).notes[0]!.marks).toEqual([
+      { kind: 'accent' },
+    ])
     expect(removeNote(other, 'a')).toEqual(EMPTY_CONTENT)
   })
-  it('keeps one slur to a note and takes an articulation off when asked twice', () => {
+  it('keeps one slur to a note and takes a mark off when asked twice', () => {
     const [start] = setFret(EMPTY_CONTENT, { string: 2, tick: 0, fret: 5, lengthTicks: Q, id: 'a' }).notes
-    const hammered = toggleArticulation(start!, { kind: 'hammer-on' })
-    const slid = toggleArticulation(hammered, { kind: 'slide', how: 'legato' })
-    expect(slid.articulations.map((articulation) => articulation.kind)).toEqual(['slide'])
+    const hammered = toggleMark(start!, { kind: 'hammer-on' })
+    const slid = toggleMark(hammered, { kind: 'slide', how: 'legato' })
+    expect(slid.marks.map((mark) => mark.kind)).toEqual(['slide'])
     expect(
-      toggleArticulation(toggleArticulation(start!, { kind: 'vibrato', width: 'narrow' }), {
+      toggleMark(toggleMark(start!, { kind: 'vibrato', width: 'narrow' }), {
         kind: 'vibrato',
         width: 'narrow',
-      }).articulations,
+      }).marks,
     ).toEqual([])
-    const bent = toggleArticulation(
-      toggleArticulation(start!, { kind: 'bend', semitones: 1, shape: 'plain' }),
-      { kind: 'bend', semitones: 2, shape: 'plain' },
-    )
-    expect(bent.articulations).toEqual([{ kind: 'bend', semitones: 2, shape: 'plain' }])
+    const bent = toggleMark(toggleMark(start!, { kind: 'bend', semitones: 1, shape: 'plain' }), {
+      kind: 'bend',
+      semitones: 2,
+      shape: 'plain',
+    })
+    expect(bent.marks).toEqual([{ kind: 'bend', semitones: 2, shape: 'plain' }])
   })
   it('goes round the pressures of the palm', () => {
     expect(nextPressure(undefined)).toBe('light')
@@ -236,24 +239,36 @@ describe('editing a figure', () => {
       startTicks: Q,
       lengthTicks: Q,
       direction: 'down' as const,
-      accent: false,
-      dead: false,
-      choke: false,
+      marks: [],
     }
-    const content = setStroke(setStroke(EMPTY_CONTENT, stroke), { ...stroke, id: 'b', dead: true })
+    const content = setStroke(setStroke(EMPTY_CONTENT, stroke), {
+      ...stroke,
+      id: 'b',
+      marks: [{ kind: 'dead' }],
+    })
     expect(content.strokes).toHaveLength(1)
-    expect(strokeAt(content, Q)!.dead).toBe(true)
+    expect(strokeAt(content, Q)!.marks).toEqual([{ kind: 'dead' }])
     expect(removeStroke(content, Q).strokes).toEqual([])
   })
   it('cuts a muting span where another is set or cleared', () => {
-    const all = setMuteSpan(EMPTY_CONTENT, { id: 'a', kind: 'let ring', startTicks: 0, lengthTicks: 4 * Q })
-    const holed = setMuteSpan(all, { kind: 'let ring', startTicks: Q, lengthTicks: Q, clear: true })
+    const all = setMuteSpan(EMPTY_CONTENT, {
+      id: 'a',
+      mark: { kind: 'let ring' },
+      startTicks: 0,
+      lengthTicks: 4 * Q,
+    })
+    const holed = setMuteSpan(all, { mark: { kind: 'let ring' }, startTicks: Q, lengthTicks: Q, clear: true })
     expect(holed.mutes.map((span) => [span.startTicks / Q, span.lengthTicks / Q])).toEqual([
       [0, 1],
       [2, 2],
     ])
     expect(
-      setMuteSpan(all, { id: 'p', kind: 'palm mute', pressure: 'firm', startTicks: Q, lengthTicks: Q }).mutes,
+      setMuteSpan(all, {
+        id: 'p',
+        mark: { kind: 'palm mute', pressure: 'firm' },
+        startTicks: Q,
+        lengthTicks: Q,
+      }).mutes,
     ).toHaveLength(2)
   })
   it('repeats, and cuts what lies beyond a shorter length', () => {

@@ -1,5 +1,6 @@
 // What differs between two contents, said as a teacher would: "bar 2, beat 4: string 5 fret 5 instead of
 // fret 3".
+import { hasMark, markOf } from '../marks/marks-of'
 import { barTicks, countWords, type Meter } from '../time/meter'
 import type { Content, Grip, GripSpan, Note, Stroke } from './schema'
 
@@ -10,8 +11,8 @@ export interface Difference {
 }
 
 const marks = (note: Note): string =>
-  note.articulations
-    .map((articulation) => articulation.kind)
+  note.marks
+    .map((mark) => mark.kind)
     .sort()
     .join(', ')
 
@@ -20,9 +21,16 @@ const gripText = (grip: Grip): string => {
   const frets = grip.strings.map((string) => string.fret ?? 'x').reverse()
   return frets.join(frets.some((fret) => String(fret).length > 1) ? '-' : '')
 }
-const strokeText = (stroke: Stroke): string => `${stroke.dead ? 'dead stroke' : 'stroke'} ${stroke.direction}`
+const isDead = (stroke: Stroke): boolean => hasMark(stroke, 'dead')
+const strokeText = (stroke: Stroke): string =>
+  `${isDead(stroke) ? 'dead stroke' : 'stroke'} ${stroke.direction}`
 
-const slideText = ({ slide }: Stroke): string => (slide ? `slid (${slide.how})` : 'struck')
+const slideOf = (stroke: Stroke) => markOf(stroke, 'slide')?.how
+const palmOf = (stroke: Stroke) => markOf(stroke, 'palm mute')?.pressure
+const slideText = (stroke: Stroke): string => {
+  const how = slideOf(stroke)
+  return how ? `slid (${how})` : 'struck'
+}
 
 /** One event before and after; one of the two may be missing. */
 type Change<T> = (before: T | undefined, after: T | undefined) => string | undefined
@@ -46,12 +54,12 @@ const gripChange: Change<GripSpan> = (before, after) => {
 const strokeChange: Change<Stroke> = (before, after) => {
   if (!before) return `${strokeText(after!)} added`
   if (!after) return `${strokeText(before)} left out`
-  if (before.dead !== after.dead)
-    return after.dead ? 'dead stroke instead of a sounding one' : 'sounding stroke instead of a dead one'
+  if (isDead(before) !== isDead(after))
+    return isDead(after) ? 'dead stroke instead of a sounding one' : 'sounding stroke instead of a dead one'
   if (before.direction !== after.direction) return `${after.direction} instead of ${before.direction}`
-  if (before.slide?.how !== after.slide?.how) return `${slideText(after)} instead of ${slideText(before)}`
-  if (before.palmMute === after.palmMute) return undefined
-  return `${after.palmMute ?? 'no'} palm mute instead of ${before.palmMute ?? 'none'}`
+  if (slideOf(before) !== slideOf(after)) return `${slideText(after)} instead of ${slideText(before)}`
+  if (palmOf(before) === palmOf(after)) return undefined
+  return `${palmOf(after) ?? 'no'} palm mute instead of ${palmOf(before) ?? 'none'}`
 }
 
 /** Differences from `base` to `other`, in time order. Empty when they play the same. */

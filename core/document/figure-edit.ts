@@ -1,6 +1,8 @@
 // Small edits of a figure's content, as the bench makes them: each returns the next content, the
 // transaction checks it.
-import type { Articulation, Content, Grip, GripSpan, MuteSpan, Note, Pressure, Stroke } from './schema'
+import type { SpanMark, StrokeMark } from '../marks'
+import { hasMark, markOf, sameMark, withoutMark } from '../marks/marks-of'
+import type { Mark, Content, Grip, GripSpan, MuteSpan, Note, Pressure, Stroke } from './schema'
 import { PRESSURES } from './schema'
 
 const byTime = <T extends { startTicks: number }>(list: T[]): T[] =>
@@ -27,7 +29,7 @@ export function setFret(
         fret: place.fret,
         startTicks: place.tick,
         lengthTicks: place.lengthTicks,
-        articulations: [],
+        marks: [],
       }
   return { ...content, notes: byTime([...content.notes.filter((other) => other !== old), note]) }
 }
@@ -41,21 +43,24 @@ export const removeNote = (content: Content, id: string): Content => ({
   notes: content.notes.filter((note) => note.id !== id),
 })
 
-/** Adds an articulation, or takes it off when the note has just that one; one of a kind at most. */
-export function toggleArticulation(note: Note, articulation: Articulation): Note {
-  const rest = note.articulations.filter((other) => other.kind !== articulation.kind)
-  const had = note.articulations.find((other) => other.kind === articulation.kind)
+/** Adds a mark, or takes it off when the note has just that one; one of a kind at most. */
+export function toggleMark(note: Note, mark: Mark): Note {
+  const rest = withoutMark(note.marks, mark.kind)
+  const had = markOf(note, mark.kind)
   // A note is hammered, pulled or slid into, not two of them.
   const slurs = ['hammer-on', 'pull-off', 'slide']
-  const cleared = slurs.includes(articulation.kind)
-    ? rest.filter((other) => !slurs.includes(other.kind))
-    : rest
+  const cleared = slurs.includes(mark.kind) ? rest.filter((other) => !slurs.includes(other.kind)) : rest
   return {
     ...note,
-    articulations:
-      had && JSON.stringify(had) === JSON.stringify(articulation) ? cleared : [...cleared, articulation],
+    marks: had && sameMark(had, mark) ? cleared : [...cleared, mark],
   }
 }
+
+/** Adds a mark to a stroke, or takes it off when the stroke has one of its kind. */
+export const toggleStrokeMark = (stroke: Stroke, mark: StrokeMark): Stroke => ({
+  ...stroke,
+  marks: hasMark(stroke, mark.kind) ? withoutMark(stroke.marks, mark.kind) : [...stroke.marks, mark],
+})
 
 /** none → light → medium → firm → none */
 export function nextPressure(pressure: Pressure | undefined): Pressure | undefined {
@@ -112,12 +117,13 @@ export const changeGrip = (content: Content, id: string, set: Partial<GripSpan>)
 /** Sets or clears a muting span over [from, to): what overlaps of its kind is cut away first. */
 export function setMuteSpan(
   content: Content,
-  span: MuteSpan | { kind: MuteSpan['kind']; startTicks: number; lengthTicks: number; clear: true },
+  span: MuteSpan | { mark: { kind: SpanMark['kind'] }; startTicks: number; lengthTicks: number; clear: true },
 ): Content {
   const end = span.startTicks + span.lengthTicks
   const kept = content.mutes.flatMap((other): MuteSpan[] => {
     const otherEnd = other.startTicks + other.lengthTicks
-    if (other.kind !== span.kind || otherEnd <= span.startTicks || other.startTicks >= end) return [other]
+    if (other.mark.kind !== span.mark.kind || otherEnd <= span.startTicks || other.startTicks >= end)
+      return [other]
     const before =
       other.startTicks < span.startTicks
         ? [{ ...other, lengthTicks: span.startTicks - other.startTicks }]

@@ -32,16 +32,14 @@ const note = (tick: number, fret: number, string = 3): Note => ({
   fret,
   startTicks: tick,
   lengthTicks: Q,
-  articulations: [],
+  marks: [],
 })
 const stroke = (tick: number, over: Partial<Stroke> = {}): Stroke => ({
   id: `s${tick}`,
   startTicks: tick,
   lengthTicks: Q,
   direction: 'down',
-  accent: false,
-  dead: false,
-  choke: false,
+  marks: [],
   ...over,
 })
 const held = (text: string, tick: number, length: number): GripSpan => ({
@@ -142,18 +140,14 @@ describe('hand patterns', () => {
         startTicks: 0,
         lengthTicks: Q,
         direction: 'down' as const,
-        accent: false,
-        dead: false,
-        choke: false,
+        marks: [],
         on: 'bass' as const,
       },
       {
         startTicks: Q,
         lengthTicks: Q,
         direction: 'up' as const,
-        accent: false,
-        dead: false,
-        choke: false,
+        marks: [],
         on: 'upper' as const,
       },
     ],
@@ -175,7 +169,7 @@ describe('hand patterns', () => {
       strokes: [0, 1].flatMap((bar) => [
         stroke(bar * BAR, { strings: [5] }),
         stroke(bar * BAR + Q, { strings: [1, 2, 3, 4] }),
-        stroke(bar * BAR + 2 * Q, { dead: true }),
+        stroke(bar * BAR + 2 * Q, { marks: [{ kind: 'dead' }] }),
         stroke(bar * BAR + 3 * Q, { strings: [3] }),
       ]),
     }
@@ -194,9 +188,7 @@ describe('hand patterns', () => {
         startTicks: 0,
         lengthTicks: Q,
         direction: 'down' as const,
-        accent: false,
-        dead: false,
-        choke: false,
+        marks: [],
         on: 'all' as const,
       },
     ]
@@ -216,7 +208,7 @@ describe('hand patterns', () => {
     expect(figureContent(made, made.figures.riff!).strokes.map((one) => one.startTicks)).toEqual([0, BAR])
     const edited = {
       ...figureContent(made, made.figures.riff!),
-      strokes: [stroke(0), stroke(BAR, { dead: true }), stroke(BAR + Q)],
+      strokes: [stroke(0), stroke(BAR, { marks: [{ kind: 'dead' }] }), stroke(BAR + Q)],
     }
     made = run(made, 'changeFigure', {
       figureId: 'riff',

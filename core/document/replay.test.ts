@@ -1,6 +1,8 @@
 // What a journal gives back: the song, its history, and a way out when the last state is broken.
 import { describe, expect, it } from 'vitest'
-import { must } from '../result'
+import { must, type Result } from '../result'
+import { smallSong } from '../../tests/support/small-song'
+import { readSong } from './migrations'
 import { transact } from '../editing/transact'
 import { redo, undo } from './history'
 import { newPart, newSong } from './new-song'
@@ -39,6 +41,25 @@ describe('a journal', () => {
     const first = undo(undo(history)!.history)!.history
     expect(first.song).toEqual(start)
     expect(undo(first)).toBeUndefined()
+  })
+
+  it('reads and takes back what was written before marks had one shape', () => {
+    const song = smallSong()
+    const { articulations, ...note } = { ...song.figures.riff!.content.notes[0]!, articulations: [] }
+    const old = (fret: number, accent: boolean): unknown => {
+      const { marks: _, ...bare } = note
+      const notes = [{ ...bare, fret, articulations, accent }]
+      return { ...song.figures.riff!, content: { grips: [], strokes: [], notes, mutes: [] } }
+    }
+    const patch: Patch = [{ table: 'figures', id: 'riff', before: old(5, false), after: old(7, true) }]
+    const entries: JournalEntry[] = [{ seq: 1, label: 'fret', patch, kind: 'do' }]
+    const read = must(replay({ ...song, schemaVersion: 7 }, 0, entries) as Result<{ song: Song }>)
+    const marksOf = (of: Song): unknown =>
+      of.figures.riff!.content.notes.map(({ fret, marks }) => [fret, marks])
+    expect(marksOf(read.song)).toEqual([[7, [{ kind: 'accent' }]]])
+    const back = undo(historyOf(read.song, entries))!.history.song
+    expect(marksOf(back)).toEqual([[5, []]])
+    expect(must(readSong(back))).toEqual(back)
   })
 
   it.each([

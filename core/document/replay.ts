@@ -3,6 +3,7 @@
 import { ok, type Refusal, type Result } from '../result'
 import type { Entry, History } from './history'
 import { readSong } from './migrations'
+import { changeWithOneShapeOfMark } from './migrations/one-shape-of-mark'
 import { applyPatch, invertPatch, type Patch } from './patch'
 import type { Song } from './schema'
 
@@ -31,13 +32,20 @@ export function replay(
   seq: number,
   entries: readonly JournalEntry[],
 ): Result<{ song: Song; seq: number }> | Damaged {
-  const since = entries.filter((entry) => entry.seq > seq)
+  const present = entries.map(inPresentShape)
+  const since = present.filter((entry) => entry.seq > seq)
   const data = replayed(snapshot, since)
   const read = readSong(data)
   if (read.ok) return ok({ song: read.value, seq: since.at(-1)?.seq ?? seq })
   if (read.refusal.code === 'newer' || read.refusal.code === 'not-a-song') return read
-  return { refusal: read.refusal, data, lastGood: lastGood(snapshot, seq, entries) }
+  return { refusal: read.refusal, data, lastGood: lastGood(snapshot, seq, present) }
 }
+
+/** An entry as this version would have written it: the journal is not rewritten when the shape changes. */
+const inPresentShape = (entry: JournalEntry): JournalEntry => ({
+  ...entry,
+  patch: entry.patch.map(changeWithOneShapeOfMark),
+})
 
 export const isDamaged = (result: object): result is Damaged => 'lastGood' in result
 
@@ -81,7 +89,7 @@ const good = (song: Song, seq: number, entries: readonly JournalEntry[]): LastGo
 export function historyOf(song: Song, entries: readonly JournalEntry[]): History {
   const undo: Entry[] = []
   let redo: Entry[] = []
-  for (const { kind, label, patch } of entries) {
+  for (const { kind, label, patch } of entries.map(inPresentShape)) {
     if (kind === 'do') {
       undo.push({ label, patch })
       redo = []

@@ -4,6 +4,7 @@ import { ok, refuse, type Result } from '../result'
 import { songProblem } from './invariants'
 import { TABLES, type Problem, type TableName } from './invariants/problem'
 import { issueWords } from './issue-words'
+import { inPresentShape } from './migrations'
 import { songSchema, SCHEMA_VERSION, type Song } from './schema'
 import { newSong } from './new-song'
 
@@ -17,12 +18,10 @@ type Plain = Record<string, unknown>
 const isPlain = (value: unknown): value is Plain =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
 
-/**
- * What can be read of data that should be a song of the present version. Refused when hardly anything
- * can.
- */
-export function salvageSong(data: unknown): Result<Salvaged> {
-  if (!isPlain(data)) return refuse('not-a-song', 'This is not a Synchorda song.')
+/** What can be read of data that should be a song. Refused when hardly anything can. */
+export function salvageSong(stored: unknown): Result<Salvaged> {
+  if (!isPlain(stored)) return refuse('not-a-song', 'This is not a Synchorda song.')
+  const data = inPresentShape(stored)
   const leftOut: string[] = []
   const song = withSoundRows(withSoundFields(data, leftOut), data, leftOut)
   const limit = TABLES.reduce((sum, table) => sum + Object.keys(song[table]).length, 20)

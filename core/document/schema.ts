@@ -8,7 +8,7 @@ import { sectionSchema, sourceSchema } from './schema/form'
 import { bandTuningSchema, partSchema } from './schema/band'
 import type {
   accentLineSchema,
-  articulationSchema,
+  markSchema,
   contentSchema,
   gripSchema,
   gripSpanSchema,
@@ -33,7 +33,7 @@ export * from './schema/chart'
 export * from './schema/places'
 export * from './schema/rig'
 
-export const SCHEMA_VERSION = 7
+export const SCHEMA_VERSION = 8
 
 export const songSchema = z.strictObject({
   schemaVersion: z.literal(SCHEMA_VERSION),
@@ -86,7 +86,7 @@ export type GripSpan = z.infer<typeof gripSpanSchema>
 export type Stroke = z.infer<typeof strokeSchema>
 export type Note = z.infer<typeof noteSchema>
 export type MuteSpan = z.infer<typeof muteSpanSchema>
-export type Articulation = z.infer<typeof articulationSchema>
+export type Mark = z.infer<typeof markSchema>
 export type Placement = z.infer<typeof placementSchema>
 export type Pressure = (typeof PRESSURES)[number]
 export type Feel = z.infer<typeof feelSchema>

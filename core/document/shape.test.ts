@@ -74,7 +74,7 @@ describe('bounds that no real song reaches', () => {
     const result = readSong(copy)
     return result.ok ? undefined : result.refusal.message
   }
-  const stroke = { direction: 'down', accent: false, dead: true, choke: false } as const
+  const stroke = { direction: 'down' as const, marks: [{ kind: 'dead' as const }] }
   it.each([
     [
       'a stroke without end',
@@ -95,7 +95,7 @@ describe('bounds that no real song reaches', () => {
     [
       'a tremolo that is picked for ever',
       (copy: Song) => {
-        const picked = { articulations: [{ kind: 'tremolo picking' as const }], lengthTicks: 20_000_000 }
+        const picked = { marks: [{ kind: 'tremolo picking' as const }], lengthTicks: 20_000_000 }
         const notes = Array.from({ length: 100 }, (_, at) => ({
           ...noteAt(at * 100),
           ...picked,

@@ -21,6 +21,8 @@ import keptV3 from './migrations/kept/v3.json'
 import keptV4 from './migrations/kept/v4.json'
 import keptV5 from './migrations/kept/v5.json'
 import keptV6 from './migrations/kept/v6.json'
+import keptV7 from './migrations/kept/v7.json'
+import { everyMarkSong } from '../../tests/support/every-mark'
 
 const run = <Name extends TransactionName>(song: Song, name: Name, args: ArgsOf<Name>): Song =>
   must(transact(song, name, args)).song
@@ -31,7 +33,7 @@ const note = (id: string, string: number, fret: number, startTicks: number): Not
   fret,
   startTicks,
   lengthTicks: Q,
-  articulations: [],
+  marks: [],
 })
 const figure = (id: string, over: Partial<Figure> = {}): Figure => ({
   id,
@@ -192,9 +194,7 @@ describe('refusals', () => {
           set: {
             content: {
               ...EMPTY_CONTENT,
-              notes: [
-                { ...note('n', 1, 0, 0), articulations: [{ kind: 'bend', semitones: 2, shape: 'plain' }] },
-              ],
+              notes: [{ ...note('n', 1, 0, 0), marks: [{ kind: 'bend', semitones: 2, shape: 'plain' }] }],
             },
           },
         }),
@@ -407,7 +407,7 @@ describe('old and foreign files', () => {
     'brings the kept file of version 1 up to date: amounts where there were none, no ' + 'bare pattern names',
     () => {
       const { content, ...figure } = must(readSong(keptV1)).figures.f!
-      expect(content.notes.map((entry) => entry.articulations[0])).toEqual([
+      expect(content.notes.map((entry) => entry.marks[0])).toEqual([
         { kind: 'trill', frets: 2 },
         { kind: 'pinched harmonic', semitones: 12 },
       ])
@@ -441,6 +441,16 @@ describe('old and foreign files', () => {
     const [note] = song.figures.f!.content.notes
     expect(note!.lengthTicks).toBe(MOST_FIGURE_TICKS)
     expect({ ...song, figures: {} }).toEqual({ ...keptV6, figures: {}, schemaVersion: SCHEMA_VERSION })
+  })
+  it('gives every mark in the kept file of version 7 the one shape, wherever marks stand', () => {
+    const song = must(readSong(keptV7))
+    expect(song.figures).toEqual(everyMarkSong().figures)
+    expect(song.patterns.hand!.strokes[0]!.marks).toEqual([{ kind: 'accent' }, { kind: 'dead' }])
+    expect(song.doubts.d!.readings[0]!.content!.mutes[0]!.mark).toEqual({
+      kind: 'palm mute',
+      pressure: 'medium',
+    })
+    expect(must(readSong({ ...song, schemaVersion: 7 }))).toEqual(song)
   })
   it('refuses newer, foreign and inconsistent data with a reason', () => {
     expect(readSong({ schemaVersion: 99 })).toMatchObject({ ok: false, refusal: { code: 'newer' } })

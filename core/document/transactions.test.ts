@@ -36,7 +36,7 @@ const figure = (id: string, partId: string, over: Partial<Figure> = {}): Figure 
   feel: { subdivision: 'eighths', swing: { ratio: 0.5, level: 'eighths' } },
   content: {
     ...EMPTY_CONTENT,
-    notes: [{ id: 'n', string: 3, fret: 5, startTicks: 0, lengthTicks: Q, articulations: [] }],
+    notes: [{ id: 'n', string: 3, fret: 5, startTicks: 0, lengthTicks: Q, marks: [] }],
   },
   ...over,
 })
@@ -308,7 +308,7 @@ describe('refusals in a sentence', () => {
           figure: figure('x', 'two', {
             content: {
               ...EMPTY_CONTENT,
-              notes: [{ id: 'n', string: 3, fret: 30, startTicks: 0, lengthTicks: Q, articulations: [] }],
+              notes: [{ id: 'n', string: 3, fret: 30, startTicks: 0, lengthTicks: Q, marks: [] }],
             },
           }),
         }),
@@ -592,7 +592,7 @@ describe('a song file whose parts do not fit together', () => {
           id: 'm',
           startTicks: 9 * BAR,
           lengthTicks: Q,
-          kind: 'let ring',
+          mark: { kind: 'let ring' },
         })
       },
     ],

@@ -42,7 +42,7 @@ const note = (over: Partial<Note>): Note => ({
   fret: 7,
   startTicks: 0,
   lengthTicks: Q,
-  articulations: [],
+  marks: [],
   ...over,
 })
 const stroke = (startTicks: number, over: Partial<Stroke> = {}): Stroke => ({
@@ -50,9 +50,7 @@ const stroke = (startTicks: number, over: Partial<Stroke> = {}): Stroke => ({
   startTicks,
   lengthTicks: Q / 2,
   direction: 'down',
-  accent: false,
-  dead: false,
-  choke: false,
+  marks: [],
   ...over,
 })
 
@@ -99,11 +97,11 @@ describe('tablature', () => {
     ['ghost', '(7)'],
     ['natural harmonic', '<7>'],
   ] as const)('writes a %s note as %s', (kind, sign) => {
-    expect(texts(tabOf({ notes: [note({ articulations: [{ kind }] })] }).primitives)).toContain(sign)
+    expect(texts(tabOf({ notes: [note({ marks: [{ kind }] })] }).primitives)).toContain(sign)
   })
   it('arcs a slur from the note before on the same string', () => {
     const { primitives } = tabOf({
-      notes: [note({}), note({ id: 'm', startTicks: Q, fret: 9, articulations: [{ kind: 'hammer-on' }] })],
+      notes: [note({}), note({ id: 'm', startTicks: Q, fret: 9, marks: [{ kind: 'hammer-on' }] })],
     })
     expect(primitives.filter((shape) => shape.kind === 'curve')).toHaveLength(1)
     expect(texts(primitives)).toContain('h')
@@ -114,8 +112,11 @@ describe('tablature', () => {
         strokes,
         grips: [{ id: 'g', startTicks: 0, lengthTicks: 8 * Q, grip: readGrip('022xxx', 6)! }],
       }).primitives.filter((shape) => shape.kind === 'rect')
-    const firm = bars([stroke(0, { palmMute: 'firm' }), stroke(Q / 2, { palmMute: 'firm' })])
-    const light = bars([stroke(0, { palmMute: 'light' })])
+    const firm = bars([
+      stroke(0, { marks: [{ kind: 'palm mute', pressure: 'firm' }] }),
+      stroke(Q / 2, { marks: [{ kind: 'palm mute', pressure: 'firm' }] }),
+    ])
+    const light = bars([stroke(0, { marks: [{ kind: 'palm mute', pressure: 'light' }] })])
     expect(firm).toHaveLength(1)
     expect(
       firm[0]!.kind === 'rect' && light[0]!.kind === 'rect' && firm[0]!.height > 2 * light[0]!.height,
@@ -123,7 +124,12 @@ describe('tablature', () => {
   })
   it('counts dead strokes aloud', () => {
     expect(
-      deadWords([stroke(0, { dead: true }), stroke(1, { dead: true }), stroke(2), stroke(3, { dead: true })]),
+      deadWords([
+        stroke(0, { marks: [{ kind: 'dead' }] }),
+        stroke(1, { marks: [{ kind: 'dead' }] }),
+        stroke(2),
+        stroke(3, { marks: [{ kind: 'dead' }] }),
+      ]),
     ).toMatchObject([
       { tick: 0, words: 'two dead' },
       { tick: 3, words: 'dead' },

@@ -1,10 +1,10 @@
 // A bend at its own string: the course of the pitch right of the fret, up or up and back, and how far in
 // semitones.
-import type { Articulation, Note } from '../document/schema'
+import type { Mark, Note } from '../document/schema'
 import { line, text, type Primitive } from './primitives'
 import type { TabMetrics } from './tab-measures'
 
-type Bend = Extract<Articulation, { kind: 'bend' }>
+type Bend = Extract<Mark, { kind: 'bend' }>
 export interface BendPlace {
   x: number
   y: number
@@ -56,7 +56,7 @@ function amount(semitones: number): string {
 
 /** What is drawn right of a bent note; nothing for any other. */
 export function bendShapes(note: Note, { x, y, until, heldTo }: BendPlace, metrics: TabMetrics): Primitive[] {
-  const bend = note.articulations.find((mark): mark is Bend => mark.kind === 'bend')
+  const bend = note.marks.find((mark): mark is Bend => mark.kind === 'bend')
   if (!bend) return []
   const { fretSize, stringGap, hairline, smallSize } = metrics
   const from = x + fretSize * (0.3 + 0.32 * String(note.fret).length)

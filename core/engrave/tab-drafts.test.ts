@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { readGrip } from '../fretboard/grips/grip'
-import { EMPTY_CONTENT, type Articulation, type Content, type Note, type Stroke } from '../document/schema'
+import { EMPTY_CONTENT, type Mark, type Content, type Note, type Stroke } from '../document/schema'
 import { barTicks, TICKS_PER_QUARTER as Q } from '../time/meter'
 import type { Primitive } from './primitives'
 import { engraveTab } from './tab'
@@ -34,7 +34,7 @@ const note = (over: Partial<Note>): Note => ({
   fret: 7,
   startTicks: 0,
   lengthTicks: Q,
-  articulations: [],
+  marks: [],
   ...over,
 })
 const stroke = (startTicks: number, over: Partial<Stroke> = {}): Stroke => ({
@@ -42,9 +42,7 @@ const stroke = (startTicks: number, over: Partial<Stroke> = {}): Stroke => ({
   startTicks,
   lengthTicks: Q / 2,
   direction: 'down',
-  accent: false,
-  dead: false,
-  choke: false,
+  marks: [],
   ...over,
 })
 
@@ -57,11 +55,8 @@ describe('what is not entered yet', () => {
         {},
         {
           draft: {
-            notes: [
-              note({ fret: 12 }),
-              note({ id: 'm', string: 1, fret: 3, articulations: [{ kind: 'dead' }] }),
-            ],
-            strokes: [stroke(Q), stroke(2 * Q, { dead: true })],
+            notes: [note({ fret: 12 }), note({ id: 'm', string: 1, fret: 3, marks: [{ kind: 'dead' }] })],
+            strokes: [stroke(Q), stroke(2 * Q, { marks: [{ kind: 'dead' }] })],
             grips: [{ id: 'g', startTicks: 0, lengthTicks: Q, grip: readGrip('x-12-14-14-14-12', 6)! }],
           },
         },
@@ -119,7 +114,12 @@ describe('long notes, free time, ends of lines', () => {
   })
   it('keeps the words for dead strokes inside the line', () => {
     const { primitives, systems } = draw(
-      { strokes: [stroke(7 * Q, { dead: true }), stroke(7.5 * Q, { dead: true })] },
+      {
+        strokes: [
+          stroke(7 * Q, { marks: [{ kind: 'dead' }] }),
+          stroke(7.5 * Q, { marks: [{ kind: 'dead' }] }),
+        ],
+      },
       { width: 400 },
     )
     const words = texts(primitives).find((shape) => shape.text === 'two dead')!
@@ -134,8 +134,8 @@ describe('long notes, free time, ends of lines', () => {
     ['re-bend', 1.25, '+1¼', 3],
     ['release', 2, undefined, 1],
   ] as const)('draws a bend at its own string, right of its fret: %s', (shape, semitones, amount, pieces) => {
-    const bent = note({ string: 4, articulations: [{ kind: 'bend', semitones, shape }] })
-    const [plain, drawn] = [draw({ notes: [{ ...bent, articulations: [] }] }), draw({ notes: [bent] })]
+    const bent = note({ string: 4, marks: [{ kind: 'bend', semitones, shape }] })
+    const [plain, drawn] = [draw({ notes: [{ ...bent, marks: [] }] }), draw({ notes: [bent] })]
     const { stringYs } = drawn.systems[0]!
     const fret = texts(drawn.primitives).find((one) => one.text === '7')!
     const lines = drawn.primitives.flatMap((one) =>
@@ -164,7 +164,7 @@ describe('long notes, free time, ends of lines', () => {
         id: `v${index}`,
         startTicks: (index * Q) / 4,
         string: 1,
-        articulations: [{ kind: 'vibrato', width: 'wide' }],
+        marks: [{ kind: 'vibrato', width: 'wide' }],
       }),
     )
     const [one, three] = [draw({ notes: close.slice(0, 1) }), draw({ notes: close })]
@@ -174,7 +174,7 @@ describe('long notes, free time, ends of lines', () => {
     expect(Math.max(...ys)).toBeLessThan(three.systems[0]!.stringYs[0]!)
     expect(three.systems[0]!.stringYs[0]!).toBeGreaterThan(one.systems[0]!.stringYs[0]!)
   })
-  it.each<[Articulation, string]>([
+  it.each<[Mark, string]>([
     [{ kind: 'vibrato', width: 'narrow' }, 'vib'],
     [{ kind: 'vibrato', width: 'wide' }, 'wide vib'],
     [{ kind: 'tap' }, 'tap'],
@@ -184,11 +184,11 @@ describe('long notes, free time, ends of lines', () => {
     [{ kind: 'choke' }, 'choke'],
     [{ kind: 'staccato' }, '·'],
     [{ kind: 'natural harmonic' }, 'harm'],
-    [{ kind: 'bar', semitones: -2, how: 'dip' }, 'dip 2'],
+    [{ kind: 'arm', semitones: -2, how: 'dip' }, 'dip 2'],
   ])('writes %j over the note as “%s”', (mark, words) =>
-    expect(
-      texts(draw({ notes: [note({ articulations: [mark] })] }).primitives).map((shape) => shape.text),
-    ).toContain(words),
+    expect(texts(draw({ notes: [note({ marks: [mark] })] }).primitives).map((shape) => shape.text)).toContain(
+      words,
+    ),
   )
   it(
     'writes several marks over one note, the pressure of the palm under it, pick and ' +
@@ -197,9 +197,9 @@ describe('long notes, free time, ends of lines', () => {
       const { primitives, systems } = draw({
         notes: [
           note({
-            accent: true,
             pick: 'up',
-            articulations: [
+            marks: [
+              { kind: 'accent' },
               { kind: 'vibrato', width: 'wide' },
               { kind: 'tap' },
               { kind: 'palm mute', pressure: 'firm' },
@@ -217,24 +217,28 @@ describe('long notes, free time, ends of lines', () => {
   it('draws slides up, down, in and out as lines on their side', () => {
     const lineOf = (over: Partial<Note>, before?: Partial<Note>) => {
       const notes = [...(before ? [note({ id: 'a', ...before })] : []), note({ startTicks: Q, ...over })]
-      const plain = draw({ notes: notes.map((one) => ({ ...one, articulations: [] })) }).primitives.filter(
+      const plain = draw({ notes: notes.map((one) => ({ ...one, marks: [] })) }).primitives.filter(
         (shape) => shape.kind === 'line',
       ).length
       const lines = draw({ notes }).primitives.flatMap((shape) => (shape.kind === 'line' ? [shape] : []))
       expect(lines).toHaveLength(plain + 1)
       return lines.find((shape) => shape.y1 !== shape.y2 && shape.x1 !== shape.x2)!
     }
-    const up = lineOf({ fret: 9, articulations: [{ kind: 'slide', how: 'shift' }] }, { fret: 5 })
-    const down = lineOf({ fret: 5, articulations: [{ kind: 'slide', how: 'legato' }] }, { fret: 9 })
+    const up = lineOf({ fret: 9, marks: [{ kind: 'slide', how: 'shift' }] }, { fret: 5 })
+    const down = lineOf({ fret: 5, marks: [{ kind: 'slide', how: 'legato' }] }, { fret: 9 })
     expect([up.y1 > up.y2, down.y2 > down.y1]).toEqual([true, true])
-    const below = lineOf({ articulations: [{ kind: 'slide', how: 'in from below' }] })
-    const above = lineOf({ articulations: [{ kind: 'slide', how: 'in from above' }] })
-    const out = lineOf({ articulations: [{ kind: 'slide', how: 'out' }] })
+    const below = lineOf({ marks: [{ kind: 'slide', how: 'in from below' }] })
+    const above = lineOf({ marks: [{ kind: 'slide', how: 'in from above' }] })
+    const out = lineOf({ marks: [{ kind: 'slide', how: 'out' }] })
     expect([below.y1 > below.y2, out.y2 > out.y1, above.y2 > above.y1]).toEqual([true, true, true])
   })
   it('carries muting and ringing over the end of a line to the next', () => {
     const muted = draw(
-      { mutes: [{ id: 'm', kind: 'palm mute', pressure: 'light', startTicks: 3 * Q, lengthTicks: 10 * Q }] },
+      {
+        mutes: [
+          { id: 'm', mark: { kind: 'palm mute', pressure: 'light' }, startTicks: 3 * Q, lengthTicks: 10 * Q },
+        ],
+      },
       { width: 300, bars: 4 },
     )
     const bars = muted.primitives.flatMap((shape) =>
@@ -244,7 +248,7 @@ describe('long notes, free time, ends of lines', () => {
     expect(bars).toHaveLength(4)
     expect(bars.every((bar) => bar.x >= muted.systems[0]!.left && bar.x + bar.width <= 300)).toBe(true)
     const ringing = draw(
-      { mutes: [{ id: 'm', kind: 'let ring', startTicks: 0, lengthTicks: 5 * Q }] },
+      { mutes: [{ id: 'm', mark: { kind: 'let ring' }, startTicks: 0, lengthTicks: 5 * Q }] },
       { width: 300, bars: 4 },
     )
     expect(texts(ringing.primitives).filter((shape) => shape.text === 'let ring')).toHaveLength(2)
@@ -267,34 +271,44 @@ describe('long notes, free time, ends of lines', () => {
         .map((shape) => shape.text),
     ).toEqual(['3'])
     expect(
-      texts(draw({ strokes: [stroke(0, { dead: true })] }).primitives).filter((shape) => shape.text === '×'),
+      texts(draw({ strokes: [stroke(0, { marks: [{ kind: 'dead' }] })] }).primitives).filter(
+        (shape) => shape.text === '×',
+      ),
     ).toHaveLength(3)
     expect(
       texts(
-        draw({ grips, strokes: [stroke(0, { choke: true, accent: true, direction: 'thumb' })] }).primitives,
+        draw({
+          grips,
+          strokes: [stroke(0, { marks: [{ kind: 'choke' }, { kind: 'accent' }], direction: 'thumb' })],
+        }).primitives,
       ).map((shape) => shape.text),
     ).toEqual(expect.arrayContaining(['choke', '>', 'T']))
   })
   it('counts more dead strokes than there are words for', () =>
     expect(
       texts(
-        draw({ strokes: Array.from({ length: 11 }, (_, index) => stroke((index * Q) / 2, { dead: true })) })
-          .primitives,
+        draw({
+          strokes: Array.from({ length: 11 }, (_, index) =>
+            stroke((index * Q) / 2, { marks: [{ kind: 'dead' }] }),
+          ),
+        }).primitives,
       ).map((shape) => shape.text),
     ).toContain('11 dead'))
   it.each([
     [{ kind: 'trill', frets: 3 }, 'tr +3'],
     [{ kind: 'grace', frets: -2 }, 'grace −2'],
-    [{ kind: 'bar', semitones: -5, how: 'dive' }, 'dive 5'],
+    [{ kind: 'arm', semitones: -5, how: 'dive' }, 'dive 5'],
     [{ kind: 'pinched harmonic', semitones: 19 }, 'pinch'],
   ] as const)('writes %j as “%s”', (mark, words) => {
-    expect(
-      texts(draw({ notes: [note({ articulations: [mark] })] }).primitives).map((shape) => shape.text),
-    ).toContain(words)
+    expect(texts(draw({ notes: [note({ marks: [mark] })] }).primitives).map((shape) => shape.text)).toContain(
+      words,
+    )
   })
   it('marks a staccato stroke', () =>
     expect(
-      texts(draw({ strokes: [stroke(0, { staccato: true })] }).primitives).map((shape) => shape.text),
+      texts(draw({ strokes: [stroke(0, { marks: [{ kind: 'staccato' }] })] }).primitives).map(
+        (shape) => shape.text,
+      ),
     ).toContain('·'))
 })
 

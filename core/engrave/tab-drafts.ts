@@ -1,6 +1,7 @@
 // What is not entered yet, drawn over the tablature.
+import { hasMark } from '../marks/marks-of'
 import { text, type Primitive } from './primitives'
-import { inset, inSystem, tickToX, type TabInput, type TabSystem } from './tab-measures'
+import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
 import { ARROW } from './tab-strokes'
 
 /** Dots along the string on both sides of a fret that was assumed to be there. */
@@ -20,32 +21,38 @@ function dotted(x: number, y: number, left: number, { fretSize }: TabInput['metr
   return x - far < left ? [dash(near, far)] : [dash(-far, -near), dash(near, far)]
 }
 
-/** Drafts in the colour of what the user is doing, on top of what is there. */
-export function drafts(system: TabSystem, { draft, assumed, metrics }: TabInput): Primitive[] {
-  const sign = (x: number, y: number, label: string): Primitive[] => [
+/** A label on a patch of its own. */
+function draftSign(x: number, y: number, label: string, { fretSize }: TabMetrics): Primitive[] {
+  const half = fretSize * 0.34 * Math.max(1.8, label.length)
+  return [
     {
       kind: 'rect',
-      x: x - metrics.fretSize * 0.34 * Math.max(1.8, label.length),
-      y: y - metrics.fretSize * 0.6,
-      width: metrics.fretSize * 0.68 * Math.max(1.8, label.length),
-      height: metrics.fretSize * 1.2,
+      x: x - half,
+      y: y - fretSize * 0.6,
+      width: 2 * half,
+      height: fretSize * 1.2,
       fill: 'selection',
       radius: 3,
     },
-    text(x, y + metrics.fretSize * 0.36, label, metrics.fretSize, {
+    text(x, y + fretSize * 0.36, label, fretSize, {
       anchor: 'middle',
       face: 'mono',
       role: 'action',
       bold: true,
     }),
   ]
+}
+
+/** Drafts in the colour of what the user is doing, on top of what is there. */
+export function drafts(system: TabSystem, { draft, assumed, metrics }: TabInput): Primitive[] {
+  const sign = (x: number, y: number, label: string): Primitive[] => draftSign(x, y, label, metrics)
   const at = (event: { startTicks: number }): number => tickToX(system, event.startTicks) + inset(metrics)
   const notes = (draft?.notes ?? [])
     .filter((note) => inSystem(system, note))
     .flatMap((note) => {
       const y = system.stringYs[note.string - 1]
       if (y === undefined) return []
-      const label = note.articulations.some((mark) => mark.kind === 'dead') ? '×' : String(note.fret)
+      const label = hasMark(note, 'dead') ? '×' : String(note.fret)
       return [
         ...sign(at(note), y, label),
         ...(assumed?.has(note.id) ? dotted(at(note), y, system.left, metrics) : []),
@@ -54,7 +61,11 @@ export function drafts(system: TabSystem, { draft, assumed, metrics }: TabInput)
   const strokes = (draft?.strokes ?? [])
     .filter((stroke) => inSystem(system, stroke))
     .flatMap((stroke) =>
-      sign(at(stroke), system.handY - metrics.smallSize * 0.36, stroke.dead ? '×' : ARROW[stroke.direction]),
+      sign(
+        at(stroke),
+        system.handY - metrics.smallSize * 0.36,
+        hasMark(stroke, 'dead') ? '×' : ARROW[stroke.direction],
+      ),
     )
   const grips = (draft?.grips ?? [])
     .filter((span) => inSystem(system, span))

@@ -1,4 +1,5 @@
 // The row of muting under the strings: how hard the palm lies on, what rings, what is struck dead.
+import { hasMark, markOf } from '../marks/marks-of'
 import type { Content, Pressure, Stroke } from '../document/schema'
 import { line, text, type Primitive } from './primitives'
 import { inset, tickToX, type TabMetrics, type TabSystem } from './tab-measures'
@@ -27,12 +28,12 @@ const runOf = (event: { startTicks: number; lengthTicks: number }, pressure: Pre
 export function muteRuns(content: Content): MuteRun[] {
   const runs: MuteRun[] = [
     ...content.mutes.flatMap((span) =>
-      span.kind === 'palm mute' ? [runOf(span, span.pressure ?? 'medium')] : [],
+      span.mark.kind === 'palm mute' ? [runOf(span, span.mark.pressure)] : [],
     ),
-    ...content.strokes.flatMap((stroke) => (stroke.palmMute ? [runOf(stroke, stroke.palmMute)] : [])),
-    ...content.notes.flatMap((note) =>
-      note.articulations.flatMap((mark) => (mark.kind === 'palm mute' ? [runOf(note, mark.pressure)] : [])),
-    ),
+    ...[...content.strokes, ...content.notes].flatMap((event) => {
+      const palm = markOf(event, 'palm mute')
+      return palm ? [runOf(event, palm.pressure)] : []
+    }),
   ].sort((a, b) => a.start - b.start)
   return runs.reduce<MuteRun[]>((joined, run) => {
     const last = joined.at(-1)
@@ -93,7 +94,8 @@ function rings({ mutes }: Content, row: Row): Primitive[] {
   const { system, metrics } = row
   const size = metrics.smallSize
   return mutes.flatMap((ring): Primitive[] => {
-    const span = ring.kind === 'let ring' && clip(row, ring.startTicks, ring.startTicks + ring.lengthTicks)
+    const span =
+      ring.mark.kind === 'let ring' && clip(row, ring.startTicks, ring.startTicks + ring.lengthTicks)
     if (!span) return []
     const [x, right] = span
     const y = system.mutingY - size * 0.3
@@ -133,8 +135,9 @@ const NUMBER = [
 export function deadWords(strokes: readonly Stroke[]): { tick: number; words: string }[] {
   const found: { tick: number; words: string; count: number }[] = []
   strokes.forEach((stroke, index) => {
-    if (!stroke.dead) return
-    if (index > 0 && strokes[index - 1]!.dead) found.at(-1)!.count++
+    if (!hasMark(stroke, 'dead')) return
+    const before = strokes[index - 1]
+    if (before && hasMark(before, 'dead')) found.at(-1)!.count++
     else found.push({ tick: stroke.startTicks, words: '', count: 1 })
   })
   return found.map(({ tick, count }) => ({ tick, words: NUMBER[count] ?? `${count} dead` }))

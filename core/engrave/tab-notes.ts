@@ -1,7 +1,7 @@
 // Single notes on the strings: the fret, how it is reached, how long it sounds, what is done to it.
-import { signOf } from '../articulation'
-import { hasMark } from '../articulation/of-note'
-import type { Articulation, Note } from '../document/schema'
+import { signOf } from '../marks'
+import { hasMark } from '../marks/marks-of'
+import type { Mark, Note } from '../document/schema'
 import { barTicks } from '../time/meter'
 import { line, text, type Primitive } from './primitives'
 import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
@@ -11,17 +11,17 @@ import { ARROW } from './tab-strokes'
 import { markWords } from './tab-words'
 
 /** The fret as it is written: dead, ghosted, as a harmonic, or plain. */
-function fretSign(note: Pick<Note, 'fret' | 'articulations'>): string {
-  const kinds = new Set(note.articulations.map((articulation) => articulation.kind))
+function fretSign(note: Pick<Note, 'fret' | 'marks'>): string {
+  const kinds = new Set(note.marks.map((mark) => mark.kind))
   if (kinds.has('dead') || kinds.has('scrape')) return '×'
   if (kinds.has('ghost')) return `(${note.fret})`
   const harmonic = kinds.has('natural harmonic') || kinds.has('pinched harmonic')
   return harmonic ? `<${note.fret}>` : String(note.fret)
 }
 
-type Slur = Extract<Articulation, { kind: 'hammer-on' | 'pull-off' | 'slide' }>
+type Slur = Extract<Mark, { kind: 'hammer-on' | 'pull-off' | 'slide' }>
 
-const isSlur = (mark: Articulation): mark is Slur =>
+const isSlur = (mark: Mark): mark is Slur =>
   mark.kind === 'hammer-on' || mark.kind === 'pull-off' || mark.kind === 'slide'
 const joins = (slur: Slur): boolean => slur.kind !== 'slide' || slur.how === 'legato' || slur.how === 'shift'
 
@@ -98,7 +98,7 @@ function rasp(
 function noteSigns(note: Note, x: number, system: TabSystem, { smallSize }: TabMetrics): Primitive[] {
   const over = note.pick ? smallSize * 1.02 : 0
   return [
-    ...(note.accent
+    ...(hasMark(note, 'accent')
       ? [text(x, system.handY - over, '>', smallSize * 0.8, { anchor: 'middle' as const, bold: true })]
       : []),
     ...(note.pick
@@ -113,7 +113,7 @@ function noteShapes(note: Note, previous: Note | undefined, system: TabSystem, i
   const y = system.stringYs[note.string - 1]
   if (y === undefined) return []
   const x = tickToX(system, note.startTicks) + inset(metrics)
-  const slur = note.articulations.find(isSlur)
+  const slur = note.marks.find(isSlur)
   const reached = slur && previous && inSystem(system, previous) && joins(slur)
   const from = previous ? tickToX(system, previous.startTicks) + inset(metrics) : x
   const under = y + fretSize * 0.62
@@ -142,7 +142,7 @@ function bendPlace(
   { x, y, system, input }: { x: number; y: number; system: TabSystem; input: TabInput },
 ): BendPlace {
   const next = nextOnString(note, input.content.notes)
-  const letDown = next?.articulations.some((mark) => mark.kind === 'bend' && mark.shape === 'release')
+  const letDown = next?.marks.some((mark) => mark.kind === 'bend' && mark.shape === 'release')
   const at = next && tickToX(system, Math.min(system.endTicks, next.startTicks)) + inset(input.metrics)
   return { x, y, until: soundsUntil(note, system, input), ...(letDown && at ? { heldTo: at } : {}) }
 }

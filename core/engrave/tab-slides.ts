@@ -1,9 +1,10 @@
 // Lines of slides: into a fret from beside it, out of it, and a whole grip from the frets before.
-import type { Grip, Stroke } from '../document/schema'
+import type { Grip } from '../document/schema'
+import type { StrokeMark } from '../marks'
 import { line, type Primitive } from './primitives'
 import type { TabMetrics } from './tab-measures'
 
-type Way = NonNullable<Stroke['slide']>['how']
+type Way = Extract<StrokeMark, { kind: 'slide' }>['how']
 
 /** A slide into a fret from beside it, or out of it; nothing for one that comes from another fret. */
 export function looseSlide(

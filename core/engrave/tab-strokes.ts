@@ -1,4 +1,5 @@
 // The strumming hand: its strokes in the hand row, and what they strike on the strings.
+import { hasMark, markOf } from '../marks/marks-of'
 import type { Grip, GripSpan, Stroke } from '../document/schema'
 import { struckStrings } from '../document/struck-strings'
 import { line, text, type Primitive } from './primitives'
@@ -9,7 +10,8 @@ import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSyste
 export const ARROW: Record<Stroke['direction'], string> = { down: '↓', up: '↑', thumb: 'T', fingers: 'f' }
 
 /** A stroke that is slid to without striking has no arrow. */
-const handSign = ({ slide, direction }: Stroke): string => (slide?.how === 'legato' ? 'sl' : ARROW[direction])
+const handSign = (stroke: Stroke): string =>
+  markOf(stroke, 'slide')?.how === 'legato' ? 'sl' : ARROW[stroke.direction]
 
 /** A stroke's arrow with its accents and what goes against its school. */
 function handSigns(stroke: Stroke, x: number, system: TabSystem, { metrics, marked }: TabInput): Primitive[] {
@@ -21,15 +23,15 @@ function handSigns(stroke: Stroke, x: number, system: TabSystem, { metrics, mark
   return [
     text(x, system.handY, handSign(stroke), smallSize * 1.15, {
       anchor: 'middle',
-      bold: stroke.accent || wrong,
+      bold: hasMark(stroke, 'accent') || wrong,
       role: wrong ? 'attention' : 'ink',
     }),
     ...(wrong
       ? [line(x - smallSize * 0.45, under, x + smallSize * 0.45, under, hairline * 1.8, 'attention')]
       : []),
-    ...(stroke.staccato ? [sign(smallSize * 0.55, system.handY, '·', smallSize)] : []),
-    ...(stroke.accent ? [sign(0, system.handY - smallSize * 1.02, '>', smallSize * 0.8)] : []),
-    ...(stroke.choke
+    ...(hasMark(stroke, 'staccato') ? [sign(smallSize * 0.55, system.handY, '·', smallSize)] : []),
+    ...(hasMark(stroke, 'accent') ? [sign(0, system.handY - smallSize * 1.02, '>', smallSize * 0.8)] : []),
+    ...(hasMark(stroke, 'choke')
       ? [
           text(x, system.stringYs[0]! - stringGap * 0.4, 'choke', smallSize * 0.8, {
             anchor: 'middle',
@@ -50,7 +52,8 @@ function struckSigns(
   return struckStrings(stroke, span, system.stringYs.length).flatMap((string): Primitive[] => {
     const y = (system.stringYs[string - 1] ?? 0) + metrics.fretSize * 0.36
     const fret = span?.grip.strings[string - 1]?.fret ?? null
-    if (stroke.dead) return [text(x, y, '×', metrics.fretSize, { anchor: 'middle', halo: true, bold: true })]
+    if (hasMark(stroke, 'dead'))
+      return [text(x, y, '×', metrics.fretSize, { anchor: 'middle', halo: true, bold: true })]
     if (fret === null) return []
     return [
       text(x, y, String(fret), metrics.fretSize, {
@@ -79,15 +82,16 @@ export function strokes(system: TabSystem, input: TabInput): Primitive[] {
         grip.startTicks <= stroke.startTicks && stroke.startTicks < grip.startTicks + grip.lengthTicks,
     )
     const repeated = span !== undefined && span.id === shown && !stroke.strings
-    if (!stroke.dead) shown = span?.id
+    if (!hasMark(stroke, 'dead')) shown = span?.id
     if (!inSystem(system, stroke)) return []
     const x = tickToX(system, stroke.startTicks) + inset(metrics)
     const from = before
+    const slide = markOf(stroke, 'slide')
     before = span && { x, strings: span.grip.strings }
     return [
-      ...(stroke.slide && span
+      ...(slide && span
         ? gripSlide(
-            { how: stroke.slide.how, strings: struckOf(stroke, span), from, x, stringYs: system.stringYs },
+            { how: slide.how, strings: struckOf(stroke, span), from, x, stringYs: system.stringYs },
             metrics,
           )
         : []),

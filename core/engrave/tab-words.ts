@@ -1,6 +1,6 @@
 // The words of marks over the strings: "vib", "tap", "trill". Words that would touch stand in rows over each
 // other, and the system is as much higher.
-import { signOf } from '../articulation'
+import { signOf } from '../marks'
 import type { Note } from '../document/schema'
 import { text, type Primitive } from './primitives'
 import { inset, inSystem, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
@@ -19,8 +19,8 @@ const LETTER = 0.54
 export const wordHeight = ({ smallSize }: TabMetrics): number => smallSize * 1.05
 
 /** Marks that are drawn at the string itself: ways to the note, and bends. */
-function isSaid(note: Note, previous: boolean): Note['articulations'] {
-  return note.articulations.filter((mark) => {
+function isSaid(note: Note, previous: boolean): Note['marks'] {
+  return note.marks.filter((mark) => {
     if (mark.kind === 'bend') return false
     const way = mark.kind === 'hammer-on' || mark.kind === 'pull-off' || mark.kind === 'slide'
     return !(way && previous)
@@ -33,7 +33,7 @@ function overFirstString(notes: readonly Note[], at: (tick: number) => number, m
   return own.flatMap((note, index): Reach[] => {
     const before = own[index - 1]
     const x = at(note.startTicks)
-    const bent = note.articulations.some(({ kind }) => kind === 'bend')
+    const bent = note.marks.some(({ kind }) => kind === 'bend')
     return [
       ...(before && isWay(note) ? [{ from: at(before.startTicks), to: x }] : []),
       ...(bent ? [{ from: x, to: x + metrics.fretSize * 2.6 }] : []),
@@ -45,7 +45,7 @@ interface Reach {
   to: number
 }
 const isWay = (note: Note): boolean =>
-  note.articulations.some(({ kind }) => kind === 'hammer-on' || kind === 'pull-off' || kind === 'slide')
+  note.marks.some(({ kind }) => kind === 'hammer-on' || kind === 'pull-off' || kind === 'slide')
 
 /** The words of a system, each in the lowest row where it touches no other. */
 function laidWords(span: Span, { content, metrics }: TabInput): Word[] {

@@ -1,6 +1,7 @@
 // A figure as tablature over a ruler: grips above, notes on the strings, muting, strokes and counts below.
 // All to one time axis, several systems when it is long. Used by the bench (pixels) and the sheet
 // (millimetres): only the metrics differ.
+import { hasMark } from '../marks/marks-of'
 import { barTicks, countBar } from '../time/meter'
 import { line, text, type Primitive } from './primitives'
 import { mostBars } from './bench-metrics'
@@ -17,15 +18,18 @@ import { strokes } from './tab-strokes'
 function rowsShown({ content, metrics }: TabInput): Record<'grips' | 'muting' | 'hand' | 'accents', boolean> {
   const always = !metrics.compact
   const steady = always || Boolean(metrics.steady)
-  const dead = content.strokes.some((stroke) => stroke.dead)
+  const dead = content.strokes.some((stroke) => hasMark(stroke, 'dead'))
   return {
     grips: always || content.grips.length > 0,
     muting: steady || dead || muteRuns(content).length > 0 || content.mutes.length > 0,
-    hand: steady || content.strokes.length > 0 || content.notes.some((note) => note.accent || note.pick),
+    hand:
+      steady ||
+      content.strokes.length > 0 ||
+      content.notes.some((note) => hasMark(note, 'accent') || note.pick),
     accents:
       Boolean(metrics.steady) ||
-      content.strokes.some((stroke) => stroke.accent) ||
-      content.notes.some((note) => note.accent),
+      content.strokes.some((stroke) => hasMark(stroke, 'accent')) ||
+      content.notes.some((note) => hasMark(note, 'accent')),
   }
 }
 

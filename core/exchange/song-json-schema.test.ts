@@ -31,7 +31,7 @@ describe('the song document for other readers', () => {
       'notes',
     )
     expect(Object.keys(at(note, 'items', 'properties'))).toEqual(
-      expect.arrayContaining(['string', 'fret', 'startTicks', 'lengthTicks', 'articulations']),
+      expect.arrayContaining(['string', 'fret', 'startTicks', 'lengthTicks', 'marks']),
     )
   })
 })

@@ -1,6 +1,6 @@
 // What a teacher says to the fretting hand about a line: where a finger rolls, where others help behind a
 // bend, what is a stretch between notes that must be held together or follow without a shift.
-import { hasMark, isSlurred } from '../articulation/of-note'
+import { hasMark, isSlurred } from '../marks/marks-of'
 import type { Content, Note, Part } from '../document/schema'
 import { fingerPlaceMm } from '../instrument/neck'
 import { TICKS_PER_QUARTER } from '../time/meter'
@@ -44,7 +44,7 @@ const bendingFinger = (note: Note): string =>
 
 function helpers(line: readonly Note[]): HandAdvice[] {
   return line.flatMap((note): HandAdvice[] => {
-    const mark = note.articulations.find(({ kind }) => kind === 'bend')
+    const mark = note.marks.find(({ kind }) => kind === 'bend')
     if (mark?.kind !== 'bend' || mark.semitones < HELPED_SEMITONES) return []
     const finger = bendingFinger(note)
     const behind = names[finger]
@@ -68,7 +68,7 @@ interface Reach {
 function reachOf(first: Note, second: Note, place: (fret: number) => number, hand: Hand): Reach | undefined {
   if (first.fret === 0 || second.fret === 0) return undefined
   const mm = Math.abs(place(second.fret) - place(first.fret))
-  const slid = second.articulations.some(({ kind }) => kind === 'slide')
+  const slid = second.marks.some(({ kind }) => kind === 'slide')
   if (slid) return undefined
   const together = first.startTicks === second.startTicks
   const ring = first.startTicks + first.lengthTicks > second.startTicks && first.string !== second.string

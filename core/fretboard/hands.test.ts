@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
 import { newPart } from '../document/new-song'
-import { EMPTY_CONTENT, type Articulation, type Content, type Note, type Stroke } from '../document/schema'
+import { EMPTY_CONTENT, type Mark, type Content, type Note, type Stroke } from '../document/schema'
 import { humanised } from '../timeline/human-feel'
 import { performContent } from '../timeline/perform'
 import { fretSteps } from '../timeline/pitch-curve'
@@ -26,17 +26,15 @@ const stroke = (tick: number, direction: Stroke['direction'] = 'down'): Stroke =
   startTicks: tick,
   lengthTicks: Q / 2,
   direction,
-  accent: false,
-  dead: false,
-  choke: false,
+  marks: [],
 })
 const note = (
   startTicks: number,
   fret: number,
   string = 3,
-  articulations: Articulation[] = [],
+  marks: Mark[] = [],
   more: Partial<Note> = {},
-): Note => ({ id: `n${startTicks}`, string, fret, startTicks, lengthTicks: Q, articulations, ...more })
+): Note => ({ id: `n${startTicks}`, string, fret, startTicks, lengthTicks: Q, marks, ...more })
 const perform = (content: Partial<Content>) =>
   performContent({ ...EMPTY_CONTENT, ...content }, { lengthTicks: 8 * Q, meter: FOUR }, guitar)
 
@@ -163,7 +161,7 @@ describe('from figure to sound', () => {
             grip: { strings: [0, 0, 1, 2, 2, 0].map((fret) => ({ fret })) },
           },
         ],
-        strokes: [{ ...stroke(0), staccato: true }],
+        strokes: [{ ...stroke(0), marks: [{ kind: 'staccato' }] }],
       })[0]!.endTicks,
     ).toBe(Q / 4))
 })

@@ -9,14 +9,7 @@ import { pitchClassOf, type Key } from '../music/pitch'
 import { must } from '../result'
 import { contentDifferences } from '../document/differences'
 import { newPart } from '../document/new-song'
-import {
-  EMPTY_CONTENT,
-  type Articulation,
-  type Content,
-  type Note,
-  type Part,
-  type Stroke,
-} from '../document/schema'
+import { EMPTY_CONTENT, type Mark, type Content, type Note, type Part, type Stroke } from '../document/schema'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
 import { adaptLine } from './lines/adapt-line'
 import { easedGrips, isComfortable } from './grips/eased-grip'
@@ -67,7 +60,7 @@ const line = fc
       string: fc.integer({ min: 1, max: 5 }),
       fret: fc.integer({ min: 3, max: 12 }),
       long: fc.boolean(),
-      mark: fc.constantFrom<Articulation | undefined>(
+      mark: fc.constantFrom<Mark | undefined>(
         undefined,
         undefined,
         { kind: 'vibrato', width: 'wide' },
@@ -90,7 +83,7 @@ const line = fc
         fret: one.fret,
         startTicks: at,
         lengthTicks,
-        articulations: [
+        marks: [
           ...(slurred
             ? [{ kind: before.fret < one.fret ? ('hammer-on' as const) : ('pull-off' as const) }]
             : []),
@@ -126,9 +119,7 @@ describe('any line elsewhere on the neck', () => {
           expect(midis(moved, on)).toEqual(midis(notes, on))
           expect(onNeck(moved, on)).toBe(true)
           moved.forEach((note, index) => {
-            const slurred = note.articulations.some(
-              (mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off',
-            )
+            const slurred = note.marks.some((mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off')
             if (slurred) expect(note.string).toBe(moved[index - 1]!.string)
           })
         }
@@ -339,9 +330,7 @@ describe('any movement of the hand', () => {
           startTicks,
           lengthTicks: Q / 2,
           direction,
-          dead,
-          accent: false,
-          choke: false,
+          marks: dead ? [{ kind: 'dead' }] : [],
         }
       })
     })
@@ -367,7 +356,7 @@ describe('any movement of the hand', () => {
         const picked = withPicks(content.notes, by, feel)
         expect(wrongPicks(picked, by, feel).size).toBe(0)
         for (const note of picked)
-          if (note.articulations.some((mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off'))
+          if (note.marks.some((mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off'))
             expect(note.pick).toBeUndefined()
       }),
     )

@@ -3,7 +3,7 @@
 // is going).
 import { beatTicks, stepTicks, type Meter, type Subdivision } from '../time/meter'
 import type { Note, PickSchool, Stroke } from '../document/schema'
-import { isSlurred, hasMark } from '../articulation/of-note'
+import { isSlurred, hasMark } from '../marks/marks-of'
 import { inTimeOrder } from './lines/line'
 
 export type Way = 'down' | 'up'
@@ -29,8 +29,8 @@ interface Feel {
   subdivision: Subdivision
 }
 /** Not struck by a pick: thumb and fingers, and a grip that is slid to. */
-const unpicked = ({ direction, slide }: Stroke): boolean =>
-  direction === 'thumb' || direction === 'fingers' || slide?.how === 'legato'
+const unpicked = (stroke: Stroke): boolean =>
+  stroke.direction === 'thumb' || stroke.direction === 'fingers' || isSlurred(stroke)
 
 /**
  * Direction of each stroke under a school, in the order given (by time). Thumb and fingers keep theirs:
@@ -115,7 +115,8 @@ export function upstrokesOnUpper(
 ): Stroke[] {
   return strokes.map((stroke) => {
     const sounding = soundingAt(stroke.startTicks)
-    if (stroke.direction !== 'up' || stroke.dead || stroke.strings || sounding.length < 4) return stroke
+    if (stroke.direction !== 'up' || hasMark(stroke, 'dead') || stroke.strings || sounding.length < 4)
+      return stroke
     return { ...stroke, strings: sounding.toSorted((a, b) => a - b).slice(0, 3) }
   })
 }

@@ -94,14 +94,19 @@ describe('what a figure asks of the hands', () => {
     expect(asked(withNotes([note(0, 6, 5), note(Q, 6, 12)])).widestShift).toBe(4)
     const slurred = withNotes([
       note(0, 6, 5),
-      note(Q, 6, 7, { articulations: [{ kind: 'hammer-on' }] }),
-      note(2 * Q, 6, 7, { articulations: [{ kind: 'bend', semitones: 2, shape: 'plain' }] }),
+      note(Q, 6, 7, { marks: [{ kind: 'hammer-on' }] }),
+      note(2 * Q, 6, 7, { marks: [{ kind: 'bend', semitones: 2, shape: 'plain' }] }),
     ])
     expect(asked(slurred)).toMatchObject({ slursPerBar: 1, bendsPerBar: 2 })
     const muted = {
       ...RIFF,
       mutes: [
-        { id: 'm', startTicks: Q, lengthTicks: Q, kind: 'palm mute' as const, pressure: 'firm' as const },
+        {
+          id: 'm',
+          startTicks: Q,
+          lengthTicks: Q,
+          mark: { kind: 'palm mute' as const, pressure: 'firm' as const },
+        },
       ],
     }
     expect(asked(muted).muteChangesPerBar).toBe(2)
@@ -112,9 +117,7 @@ describe('what a figure asks of the hands', () => {
   it('is leaps over strings, more in a line than through a grip that rings', () => {
     const places = [6, 4, 6, 3, 6, 2, 6, 1].map((string, index) => note((index * Q) / 2, string, 2))
     const line = withNotes(places.map((one) => ({ ...one, lengthTicks: Q / 2 })))
-    const ringing = withNotes(
-      places.map((one) => ({ ...one, articulations: [{ kind: 'let ring' as const }] })),
-    )
+    const ringing = withNotes(places.map((one) => ({ ...one, marks: [{ kind: 'let ring' as const }] })))
     expect(asked(line).leapsPerBar).toBe(16)
     expect(asked(ringing).leapsPerBar).toBe(4)
     const near = withNotes(places.map((one) => ({ ...one, string: 6, lengthTicks: Q / 2 })))

@@ -21,7 +21,7 @@ const note = (over: Partial<Note>): Note => ({
   fret: 7,
   startTicks: 0,
   lengthTicks: Q,
-  articulations: [],
+  marks: [],
   ...over,
 })
 const stroke = (over: Partial<Stroke>): Stroke => ({
@@ -29,9 +29,7 @@ const stroke = (over: Partial<Stroke>): Stroke => ({
   startTicks: 0,
   lengthTicks: Q,
   direction: 'down',
-  accent: false,
-  dead: false,
-  choke: false,
+  marks: [],
   ...over,
 })
 const perform = (content: Partial<Content>, part = standard, shift = 0) =>
@@ -140,7 +138,10 @@ describe('the strumming hand', () => {
   it('clicks dead strokes on the strings of the grip and keeps palm mutes on theirs', () => {
     const played = perform({
       grips: [held('022xxx')],
-      strokes: [stroke({ dead: true }), stroke({ startTicks: Q, palmMute: 'firm' })],
+      strokes: [
+        stroke({ marks: [{ kind: 'dead' }] }),
+        stroke({ startTicks: Q, marks: [{ kind: 'palm mute', pressure: 'firm' }] }),
+      ],
     })
     expect(played.filter((entry) => entry.dead)).toHaveLength(3)
     expect(played.filter((entry) => entry.palmMute === 'firm')).toHaveLength(3)
@@ -152,7 +153,7 @@ describe('the strumming hand', () => {
   })
   it('cuts a choked stroke short', () =>
     expect(
-      perform({ grips: [held('022xxx')], strokes: [stroke({ choke: true })] })[0]!.endTicks,
+      perform({ grips: [held('022xxx')], strokes: [stroke({ marks: [{ kind: 'choke' }] })] })[0]!.endTicks,
     ).toBeLessThan(Q / 2))
 })
 
@@ -160,28 +161,28 @@ describe('notes', () => {
   it('ends a note when its string is struck again, whatever rings', () => {
     const played = perform({
       notes: [note({ lengthTicks: 4 * Q }), note({ id: 'm', startTicks: Q, fret: 9 })],
-      mutes: [{ id: 'r', kind: 'let ring', startTicks: 0, lengthTicks: 8 * Q }],
+      mutes: [{ id: 'r', mark: { kind: 'let ring' }, startTicks: 0, lengthTicks: 8 * Q }],
     })
     expect(played[0]!.endTicks).toBe(Q)
     expect(played[1]!.endTicks).toBe(8 * Q)
   })
   it('bends to the amount asked for, and back on a release', () => {
     const top = (shape: 'plain' | 'pre-bend' | 'release') =>
-      perform({ notes: [note({ articulations: [{ kind: 'bend', semitones: 2, shape }] })] })[0]!.curve
+      perform({ notes: [note({ marks: [{ kind: 'bend', semitones: 2, shape }] })] })[0]!.curve
     expect(top('plain').at(-1)!.semitones).toBe(2)
     expect(top('pre-bend')[0]).toEqual({ ticks: 0, semitones: 2 })
     expect(top('release').at(-1)!.semitones).toBe(0)
   })
   it('plays slurred notes softer and without a pick', () => {
     const [picked, hammered] = perform({
-      notes: [note({}), note({ id: 'h', startTicks: Q, fret: 9, articulations: [{ kind: 'hammer-on' }] })],
+      notes: [note({}), note({ id: 'h', startTicks: Q, fret: 9, marks: [{ kind: 'hammer-on' }] })],
     })
     expect(hammered!.attack).toBe('slurred')
     expect(hammered!.loudness).toBeLessThan(picked!.loudness)
   })
   it('sounds natural harmonics at their pitch', () => {
     const pitch = (fret: number) =>
-      perform({ notes: [note({ string: 6, fret, articulations: [{ kind: 'natural harmonic' }] })] })[0]!.midi
+      perform({ notes: [note({ string: 6, fret, marks: [{ kind: 'natural harmonic' }] })] })[0]!.midi
     expect(pitch(12)).toBe(52)
     expect(pitch(7)).toBe(59)
     expect(pitch(5)).toBe(64)
@@ -193,8 +194,7 @@ describe('notes', () => {
   it('takes palm mute from a span or from the note', () => {
     const span = {
       id: 'p',
-      kind: 'palm mute' as const,
-      pressure: 'light' as const,
+      mark: { kind: 'palm mute' as const, pressure: 'light' as const },
       startTicks: 0,
       lengthTicks: Q,
     }
@@ -205,7 +205,7 @@ describe('notes', () => {
     ).toEqual(['light', undefined])
     expect(
       perform({
-        notes: [note({ articulations: [{ kind: 'palm mute', pressure: 'firm' }] })],
+        notes: [note({ marks: [{ kind: 'palm mute', pressure: 'firm' }] })],
         mutes: [span],
       })[0]!.palmMute,
     ).toBe('firm')
@@ -221,12 +221,12 @@ describe('must', () => {
 
 describe('what is slid, kept and scraped', () => {
   const bends = (over: Partial<Note>, shape: 'bend and hold' | 'release'): Note =>
-    note({ ...over, articulations: [{ kind: 'bend', semitones: 2, shape }] })
+    note({ ...over, marks: [{ kind: 'bend', semitones: 2, shape }] })
   it('slides a whole grip without striking it again', () => {
     const grips = [held('577655', 0, 2 * Q), held('799877', 2 * Q, 2 * Q)]
     const strokes = [
       stroke({ lengthTicks: 2 * Q }),
-      stroke({ id: 't', startTicks: 2 * Q, lengthTicks: Q, slide: { how: 'legato' } }),
+      stroke({ id: 't', startTicks: 2 * Q, lengthTicks: Q, marks: [{ kind: 'slide', how: 'legato' }] }),
     ]
     const played = perform({ grips, strokes })
     expect(played).toHaveLength(6)
@@ -235,14 +235,17 @@ describe('what is slid, kept and scraped', () => {
       expect(curve[0]!.semitones).toBe(0)
       expect(curve.at(-1)!.semitones).toBe(2)
     }
-    const struck = perform({ grips, strokes: [strokes[0]!, { ...strokes[1]!, slide: { how: 'shift' } }] })
+    const struck = perform({
+      grips,
+      strokes: [strokes[0]!, { ...strokes[1]!, marks: [{ kind: 'slide', how: 'shift' }] }],
+    })
     expect(struck).toHaveLength(12)
     expect(struck.filter(({ startTicks }) => startTicks === 0).every(({ curve }) => curve.length > 2)).toBe(
       true,
     )
   })
   it('slides a grip in from beside it', () => {
-    const stroked = stroke({ slide: { how: 'in from below', frets: 2 } })
+    const stroked = stroke({ marks: [{ kind: 'slide', how: 'in from below', frets: 2 }] })
     const played = perform({ grips: [held('577655')], strokes: [stroked] })
     expect(played.map(({ curve }) => curve[0]!.semitones)).toEqual(Array(6).fill(-2))
   })
@@ -267,7 +270,7 @@ describe('what is slid, kept and scraped', () => {
         string: 2,
         fret: 9,
         startTicks: 2 * Q,
-        articulations: [{ kind: 'slide', how: 'legato' }],
+        marks: [{ kind: 'slide', how: 'legato' }],
       }),
     ]
     const slid = perform({ notes }).filter(({ string }) => string === 2)
@@ -276,7 +279,7 @@ describe('what is slid, kept and scraped', () => {
     expect(slid[0]!.curve.at(-1)!.semitones).toBe(4)
   })
   it('rasps along the strings as noise that climbs and comes back', () => {
-    const [noise] = perform({ notes: [note({ articulations: [{ kind: 'scrape', way: 'there and back' }] })] })
+    const [noise] = perform({ notes: [note({ marks: [{ kind: 'scrape', way: 'there and back' }] })] })
     expect(noise).toMatchObject({ dead: true, scraped: true })
     expect(noise!.curve.map(({ semitones }) => semitones)).toEqual([0, 24, 0])
   })

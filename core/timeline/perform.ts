@@ -3,8 +3,8 @@
 // before.
 import { beatTicks } from '../time/meter'
 import type { Content, Figure, MuteSpan, Note, Part, Pressure, Stroke } from '../document/schema'
-import { curveOf } from '../articulation'
-import { hasMark } from '../articulation/of-note'
+import { curveOf, type SpanMark } from '../marks'
+import { hasMark, isSlurred, markOf, type Marked, type MarkOf } from '../marks/marks-of'
 import { soundingMidi } from '../document/part-pitch'
 import { struckStrings } from '../document/struck-strings'
 import { heldStroke, unstruckGrips } from './unstruck-grips'
@@ -42,11 +42,11 @@ const LOUDNESS = { plain: 0.72, accent: 0.92, ghost: 0.38, slurred: 0.55, dead: 
 
 export const spanAt = (
   mutes: readonly MuteSpan[],
-  kind: MuteSpan['kind'],
+  kind: SpanMark['kind'],
   tick: number,
 ): MuteSpan | undefined =>
   mutes.find(
-    (span) => span.kind === kind && span.startTicks <= tick && tick < span.startTicks + span.lengthTicks,
+    (span) => span.mark.kind === kind && span.startTicks <= tick && tick < span.startTicks + span.lengthTicks,
   )
 
 /**
@@ -68,18 +68,26 @@ export function performContent(
   return ringing(joined(slurred(played), hand.beat), content.mutes, figure.lengthTicks)
 }
 
+/** How firmly the palm rests at a note or stroke: by its own mark, or by the span it lies in. */
+function palmOf(event: Marked & { startTicks: number }, { mutes }: Content): Pressure | undefined {
+  const span = spanAt(mutes, 'palm mute', event.startTicks)?.mark
+  const mark = markOf(event, 'palm mute') ?? span
+  return mark?.kind === 'palm mute' ? mark.pressure : undefined
+}
+
 /** A choke lets a stroke sound no longer than this, ticks. */
 const CHOKED_TICKS = 2520
-function soundingTicks({ choke, staccato, lengthTicks }: Stroke): number {
-  if (choke) return Math.min(lengthTicks, CHOKED_TICKS)
-  return staccato ? lengthTicks / 2 : lengthTicks
+function soundingTicks(stroke: Stroke): number {
+  const { lengthTicks } = stroke
+  if (hasMark(stroke, 'choke')) return Math.min(lengthTicks, CHOKED_TICKS)
+  return hasMark(stroke, 'staccato') ? lengthTicks / 2 : lengthTicks
 }
-function strokeLoudness({ dead, accent, direction }: Stroke): number {
-  const struck = accent ? LOUDNESS.accent : LOUDNESS.plain
-  return (dead ? LOUDNESS.dead : struck) * (direction === 'up' ? 0.9 : 1)
+function strokeLoudness(stroke: Stroke): number {
+  const struck = hasMark(stroke, 'accent') ? LOUDNESS.accent : LOUDNESS.plain
+  return (hasMark(stroke, 'dead') ? LOUDNESS.dead : struck) * (stroke.direction === 'up' ? 0.9 : 1)
 }
 function noteLoudness(note: Note, slurred: boolean): number {
-  if (note.accent) return LOUDNESS.accent
+  if (hasMark(note, 'accent')) return LOUDNESS.accent
   if (hasMark(note, 'ghost')) return LOUDNESS.ghost
   return slurred ? LOUDNESS.slurred : LOUDNESS.plain
 }
@@ -99,25 +107,27 @@ function performStroke(
   const span = content.grips.findLast(
     (grip) => grip.startTicks <= stroke.startTicks && stroke.startTicks < grip.startTicks + grip.lengthTicks,
   )
-  if (!span && !stroke.dead) return []
-  const mute = stroke.palmMute ?? spanAt(content.mutes, 'palm mute', stroke.startTicks)?.pressure
+  const dead = hasMark(stroke, 'dead')
+  const slide = markOf(stroke, 'slide')
+  if (!span && !dead) return []
+  const mute = palmOf(stroke, content)
   const struck = struckStrings(stroke, span, part.tuning.openMidi.length)
     .map((string) => ({ fret: span?.grip.strings[string - 1]?.fret ?? null, string }))
-    .filter(({ fret }) => stroke.dead || fret !== null)
+    .filter(({ fret }) => dead || fret !== null)
   const order = stroke.direction === 'up' ? struck : struck.toReversed()
   return order.map(({ fret, string }, index): PlayedNote => ({
     string,
     startTicks: stroke.startTicks,
     endTicks: stroke.startTicks + soundingTicks(stroke),
     midi: soundingMidi(part, string, Math.max(0, (fret ?? 0) + (fret === null ? 0 : shiftFrets))),
-    curve: stroke.slide ? curveOf({ kind: 'slide', ...stroke.slide }, stroke.lengthTicks, beat) : [],
-    attack: stroke.slide?.how === 'legato' ? 'slurred' : 'picked',
+    curve: slide ? curveOf(slide, stroke.lengthTicks, beat) : [],
+    attack: slide?.how === 'legato' ? 'slurred' : 'picked',
     vibrato: 'none',
     harmonic: false,
-    dead: stroke.dead,
+    dead,
     letRing: false,
     loudness: strokeLoudness(stroke),
-    ...slideJoin(stroke.slide),
+    ...slideJoin(slide),
     strumShare: order.length > 1 ? index / (order.length - 1) : 0,
     strumSeconds: STRUM_SECONDS[stroke.direction],
     ...(mute ? { palmMute: mute } : {}),
@@ -125,12 +135,7 @@ function performStroke(
 }
 
 /** Whether a note is reached without a stroke of its own. */
-const isReached = (note: Note): boolean =>
-  hasMark(note, 'hammer-on') ||
-  hasMark(note, 'pull-off') ||
-  hasMark(note, 'tap') ||
-  hasMark(note, 'grace') ||
-  note.articulations.some((mark) => mark.kind === 'slide' && mark.how === 'legato')
+const isReached = (note: Note): boolean => isSlurred(note) || hasMark(note, 'tap', 'grace')
 
 /** What of a note is noise instead of a pitch. */
 function noiseOf(note: Note): Pick<PlayedNote, 'dead' | 'scraped'> {
@@ -138,22 +143,20 @@ function noiseOf(note: Note): Pick<PlayedNote, 'dead' | 'scraped'> {
 }
 
 /** How a slide goes over from what sounded before on the string. */
-function slideJoin(slide: Stroke['slide']): Pick<PlayedNote, 'joins' | 'slidTo'> {
+function slideJoin(slide: MarkOf<'slide'> | undefined): Pick<PlayedNote, 'joins' | 'slidTo'> {
   if (slide?.how === 'legato') return { joins: 'slide' }
   return slide?.how === 'shift' ? { slidTo: true } : {}
 }
 /** How a note goes over from the one before: slid to, or released from a bend. */
 function joinOf(note: Note): Pick<PlayedNote, 'joins' | 'slidTo'> {
-  const slide = note.articulations.find((mark) => mark.kind === 'slide')
-  const released = note.articulations.some((mark) => mark.kind === 'bend' && mark.shape === 'release')
-  return { ...(released ? { joins: 'release' } : {}), ...slideJoin(slide) }
+  const released = markOf(note, 'bend')?.shape === 'release'
+  return { ...(released ? { joins: 'release' } : {}), ...slideJoin(markOf(note, 'slide')) }
 }
 
 function performNote(note: Note, content: Content, { part, shiftFrets, beat }: PlayingHand): PlayedNote[] {
-  const ownMute = note.articulations.find((mark) => mark.kind === 'palm mute')
-  const mute = ownMute?.pressure ?? spanAt(content.mutes, 'palm mute', note.startTicks)?.pressure
-  const vibrato = note.articulations.find((mark) => mark.kind === 'vibrato')
-  const grace = note.articulations.find((mark) => mark.kind === 'grace')
+  const mute = palmOf(note, content)
+  const vibrato = markOf(note, 'vibrato')
+  const grace = markOf(note, 'grace')
   const reached = isReached(note)
   const short = hasMark(note, 'staccato') || hasMark(note, 'choke')
   const length = short ? Math.min(note.lengthTicks / 2, beat / 4) : note.lengthTicks
@@ -230,7 +233,7 @@ function rake(main: PlayedNote, part: Part, beat: number): PlayedNote[] {
  * twelfth over the open string, 5 two octaves.
  */
 function harmonicInterval(note: Note): number {
-  const pinched = note.articulations.find((articulation) => articulation.kind === 'pinched harmonic')
+  const pinched = markOf(note, 'pinched harmonic')
   if (pinched) return pinched.semitones
   if (!hasMark(note, 'natural harmonic')) return 0
   return { 12: 0, 7: 12, 19: 0, 5: 19, 24: 0, 4: 24, 9: 19 }[note.fret] ?? 12

@@ -1,17 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
-import type { Articulation, Note } from '../document/schema'
+import type { Mark, Note } from '../document/schema'
 import { fretSteps, glideTicks, pitchCurve } from './pitch-curve'
 
-const played = (mark: Articulation, lengthTicks = 2 * Q): ReturnType<typeof pitchCurve> =>
-  pitchCurve(
-    { id: 'n', string: 3, fret: 9, startTicks: 0, lengthTicks, articulations: [mark] } satisfies Note,
-    Q,
-  )
-const semitones = (mark: Articulation, lengthTicks?: number): number[] =>
+const played = (mark: Mark, lengthTicks = 2 * Q): ReturnType<typeof pitchCurve> =>
+  pitchCurve({ id: 'n', string: 3, fret: 9, startTicks: 0, lengthTicks, marks: [mark] } satisfies Note, Q)
+const semitones = (mark: Mark, lengthTicks?: number): number[] =>
   played(mark, lengthTicks).map((point) => point.semitones)
-type Bend = Extract<Articulation, { kind: 'bend' }>
+type Bend = Extract<Mark, { kind: 'bend' }>
 const bend = (shape: Bend['shape'], by = 2): Bend => ({ kind: 'bend', semitones: by, shape })
 
 describe('the pitch of a bent note', () => {
@@ -64,7 +61,7 @@ describe('the bar and the trill', () => {
     ['dive', [0, -3, -3]],
     ['return', [-3, 0]],
   ])('a %s of three goes %j', (how, expected) => {
-    const curve = played({ kind: 'bar', semitones: -3, how })
+    const curve = played({ kind: 'arm', semitones: -3, how })
     expect(curve.map((point) => point.semitones)).toEqual(expected)
     expect(curve.at(-1)!.ticks).toBe(2 * Q)
   })
@@ -83,26 +80,26 @@ describe('the bar and the trill', () => {
 })
 
 describe('any curve', () => {
-  const mark: fc.Arbitrary<Articulation> = fc.oneof(
+  const mark: fc.Arbitrary<Mark> = fc.oneof(
     fc.record({
       kind: fc.constant('bend' as const),
       semitones: fc.constantFrom(0.5, 1, 2, 3),
       shape: fc.constantFrom('plain', 'pre-bend', 'release', 'bend and hold', 're-bend', 'bend and release'),
-    }) as fc.Arbitrary<Articulation>,
+    }) as fc.Arbitrary<Mark>,
     fc.record({
       kind: fc.constant('slide' as const),
       how: fc.constantFrom('in from below', 'in from above', 'out'),
       frets: fc.integer({ min: 1, max: 12 }),
-    }) as fc.Arbitrary<Articulation>,
+    }) as fc.Arbitrary<Mark>,
     fc.record({
-      kind: fc.constant('bar' as const),
+      kind: fc.constant('arm' as const),
       semitones: fc.integer({ min: -12, max: -1 }),
       how: fc.constantFrom('dip', 'dive', 'return'),
-    }) as fc.Arbitrary<Articulation>,
+    }) as fc.Arbitrary<Mark>,
     fc.record({
       kind: fc.constant('trill' as const),
       frets: fc.integer({ min: 1, max: 7 }),
-    }) as fc.Arbitrary<Articulation>,
+    }) as fc.Arbitrary<Mark>,
   )
   it('goes forward in time within its note, whatever its length', () => {
     fc.assert(

@@ -43,7 +43,7 @@ function sample(kind: 'guitar-6' | 'guitar-12' = 'guitar-6', over: Partial<Figur
     fret: 5,
     startTicks: eighth * (Q / 2),
     lengthTicks: Q / 2,
-    articulations: [],
+    marks: [],
   }))
   return run(song, 'addFigure', {
     figure: {

@@ -13,7 +13,5 @@ export const heldStroke = (span: GripSpan): Stroke => ({
   startTicks: span.startTicks,
   lengthTicks: span.lengthTicks,
   direction: 'down',
-  accent: false,
-  dead: false,
-  choke: false,
+  marks: [],
 })

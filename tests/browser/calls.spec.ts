@@ -6,7 +6,7 @@ interface StoredNote {
   string: number
   fret: number
   startTicks: number
-  articulations: { kind: string; semitones?: number }[]
+  marks: { kind: string; semitones?: number }[]
 }
 async function notesOf(page: Page, figureId: string): Promise<StoredNote[]> {
   const song = await songOf(page)
@@ -50,7 +50,7 @@ test('an eight-bar riff as told to a student, its second pass by reference, in t
   await saved(page)
   expect(Date.now() - started).toBeLessThan(120_000)
   const notes = await notesOf(page, id)
-  const kinds = notes.flatMap((note) => note.articulations.map((mark) => mark.kind))
+  const kinds = notes.flatMap((note) => note.marks.map((mark) => mark.kind))
   for (const kind of ['palm mute', 'hammer-on', 'pull-off', 'slide', 'bend', 'dead', 'vibrato', 'let ring'])
     expect(kinds).toContain(kind)
   expect(places(notes.slice(-6))).toBe('4/7 4/5 5/7 4/7 4/5 4/7')
@@ -204,8 +204,8 @@ test('grips slide, bends are kept, licks and accents are said; all of it is ther
   await page.reload()
   await expect(page.locator('.board svg text', { hasText: 'voice' })).toBeVisible()
   const figure = (await songOf(page)).figures[id]!
-  expect(figure.content.strokes.map(({ slide }) => slide?.how)).toEqual([undefined, 'legato'])
-  expect(figure.content.notes.flatMap(({ articulations }) => articulations.map(({ kind }) => kind))).toEqual([
+  expect(figure.content.strokes.map(({ marks }) => marks)).toEqual([[], [{ kind: 'slide', how: 'legato' }]])
+  expect(figure.content.notes.flatMap(({ marks }) => marks.map(({ kind }) => kind))).toEqual([
     'bend',
     'bend',
     'scrape',

@@ -19,7 +19,7 @@ const figure = (page: Page, name: string) =>
       name: string
       lengthTicks: number
       content: {
-        notes: { string: number; fret: number; articulations: { kind: string }[] }[]
+        notes: { string: number; fret: number; marks: { kind: string }[] }[]
         strokes: { dead: boolean; direction: string }[]
         grips: unknown[]
         mutes: unknown[]
@@ -87,12 +87,11 @@ test('an eight-bar riff with slurs and mutes by keyboard alone, in under two min
   expect(stored.content.notes.length).toBe(54)
   expect(
     stored.content.notes.filter((note) =>
-      note.articulations.some((mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off'),
+      note.marks.some((mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off'),
     ).length,
   ).toBe(14)
   expect(
-    stored.content.notes.filter((note) => note.articulations.some((mark) => mark.kind === 'palm mute'))
-      .length,
+    stored.content.notes.filter((note) => note.marks.some((mark) => mark.kind === 'palm mute')).length,
   ).toBe(12)
 })
 

@@ -185,7 +185,7 @@ export function clickSong(): { song: Song; wav: Uint8Array; hash: string } {
     fret: 12,
     startTicks: beat * Q,
     lengthTicks: Q / 2,
-    articulations: [],
+    marks: [],
   }))
   song = run(song, 'addFigure', {
     figure: {

@@ -103,16 +103,17 @@ test('from a recording to a lesson sheet, and back from its file on another mach
   const written = must(readSongFile(readFileSync(path)))
   expect(written.recording?.bytes.length).toBe(readFileSync('public/demo/ninth-platform.ogg').length)
   const [figure] = Object.values(written.song.figures)
-  expect(figure!.content.strokes.map((stroke) => [stroke.direction, stroke.dead, stroke.palmMute])).toEqual([
-    ['down', false, undefined],
-    ['down', false, undefined],
-    ['up', false, 'firm'],
-    ['down', true, undefined],
+  expect(figure!.content.strokes.map((stroke) => [stroke.direction, stroke.marks])).toEqual([
+    ['down', []],
+    ['down', []],
+    ['up', [{ kind: 'palm mute', pressure: 'firm' }]],
+    ['down', [{ kind: 'dead' }]],
   ])
   expect(figure!.content.notes.map((note) => note.fret)).toContain(3)
-  expect(
-    figure!.content.notes.flatMap((note) => note.articulations.map((articulation) => articulation.kind)),
-  ).toEqual(['bend', 'hammer-on'])
+  expect(figure!.content.notes.flatMap((note) => note.marks.map((mark) => mark.kind))).toEqual([
+    'bend',
+    'hammer-on',
+  ])
 
   // Nothing saved is lost on reload; markup stays text
   await page.reload()

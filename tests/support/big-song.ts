@@ -22,7 +22,7 @@ const eighths = (id: string, bars: number): Content => ({
     fret: 2 + (index % 7),
     startTicks: (index * QUARTER) / 2,
     lengthTicks: QUARTER / 2,
-    articulations: index % 8 === 4 ? [{ kind: 'palm mute' as const, pressure: 'medium' as const }] : [],
+    marks: index % 8 === 4 ? [{ kind: 'palm mute' as const, pressure: 'medium' as const }] : [],
   })),
 })
 

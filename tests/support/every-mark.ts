@@ -1,17 +1,12 @@
 // A song of one guitar on which every mark there is stands on a note, with strums, mutes, rings and a capo.
-import { OFFERED_MARKS } from '../../core/articulation'
-import {
-  EMPTY_CONTENT,
-  type Articulation,
-  type Content,
-  type Note,
-  type Song,
-} from '../../core/document/schema'
+import type { StrokeMark } from '../../core/marks'
+import { OFFERED_MARKS } from '../../core/marks'
+import { EMPTY_CONTENT, type Mark, type Content, type Note, type Song } from '../../core/document/schema'
 import { TICKS_PER_QUARTER as Q } from '../../core/time/meter'
 import { BAR, figureOf, placeOf, run, smallSong } from './small-song'
 
 /** Marks that are said otherwise than by the list the bench offers. */
-const OTHERS: Articulation[] = [
+const OTHERS: Mark[] = [
   { kind: 'hammer-on' },
   { kind: 'pull-off' },
   { kind: 'slide', how: 'legato' },
@@ -23,16 +18,15 @@ const OTHERS: Articulation[] = [
   { kind: 'let ring' },
   { kind: 'dead' },
 ]
-export const EVERY_MARK: readonly Articulation[] = [...OFFERED_MARKS.map(({ mark }) => mark), ...OTHERS]
+export const EVERY_MARK: readonly Mark[] = [...OFFERED_MARKS.map(({ mark }) => mark), ...OTHERS]
 
-const marked = (mark: Articulation, index: number): Note => ({
+const marked = (mark: Mark, index: number): Note => ({
   id: `m${index}`,
   string: 1 + (index % 3),
   fret: 7,
   startTicks: index * (Q / 2),
   lengthTicks: Q / 2,
-  articulations: [mark],
-  ...(index % 4 === 0 ? { accent: true } : {}),
+  marks: index % 4 === 0 ? [mark, { kind: 'accent' }] : [mark],
   ...(index % 5 === 0 ? { pick: 'up' as const } : {}),
   ...(index % 6 === 0 ? { finger: '3' as const } : {}),
 })
@@ -43,9 +37,15 @@ const BEFORE: Note[] = [1, 2, 3].map((string) => ({
   fret: 5,
   startTicks: 0,
   lengthTicks: Q / 4,
-  articulations: [],
+  marks: [],
 }))
 
+const STROKE_MARKS: StrokeMark[][] = [
+  [{ kind: 'accent' }],
+  [{ kind: 'dead' }],
+  [],
+  [{ kind: 'choke' }, { kind: 'slide', how: 'in from below', frets: 2 }],
+]
 const STRUMMED: Content = {
   ...EMPTY_CONTENT,
   grips: [
@@ -61,14 +61,11 @@ const STRUMMED: Content = {
     startTicks: index * Q,
     lengthTicks: Q,
     direction,
-    accent: index === 0,
-    dead: index === 1,
-    choke: index === 3,
-    ...(index === 3 ? { slide: { how: 'in from below' as const, frets: 2 } } : {}),
+    marks: STROKE_MARKS[index]!,
   })),
   mutes: [
-    { id: 'p', startTicks: 0, lengthTicks: Q, kind: 'palm mute', pressure: 'medium' },
-    { id: 'r', startTicks: 2 * Q, lengthTicks: Q, kind: 'let ring' },
+    { id: 'p', startTicks: 0, lengthTicks: Q, mark: { kind: 'palm mute', pressure: 'medium' } },
+    { id: 'r', startTicks: 2 * Q, lengthTicks: Q, mark: { kind: 'let ring' } },
   ],
 }
 

@@ -1,4 +1,5 @@
 // Mistakes of the kinds people make, put into a song at random: for measuring the check.
+import { toggleStrokeMark } from '../../core/document/figure-edit'
 import type { Figure, GripSpan, Note, Song } from '../../core/document/schema'
 import { readChordSymbol } from '../../core/music/chord-name'
 import { spellPitchClass } from '../../core/music/pitch'
@@ -139,7 +140,7 @@ const PUT: Record<Mistake, (song: Song, draw: (below: number) => number) => stri
     const event = one([...own.content.notes, ...own.content.strokes], draw)
     if (!event) return undefined
     if ('fret' in event) event.fret += 2
-    else event.dead = !event.dead
+    else event.marks = toggleStrokeMark(event, { kind: 'dead' }).marks
     song.figures.another = own
     placement.figureId = 'another'
     return `${section!.name}: ${own.name}`

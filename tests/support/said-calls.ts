@@ -4,6 +4,7 @@
 // so much, b* by any, b~ a little, r with its release, R a release alone; m palm muted, l ringing, v
 // shaken, o harmonic, g grace, w bar, c staccato; `6/x` is dead. Beside notes: grip, grips, chords,
 // strokes, at (eighths), pcs.
+import { hasMark } from '../../core/marks/marks-of'
 import { readFileSync } from 'node:fs'
 import { OWN_CALLS } from '../fixtures/calls/own-calls'
 import { LAST_CALLS } from '../fixtures/calls/own-calls-last'
@@ -11,7 +12,7 @@ import { LATER_CALLS } from '../fixtures/calls/own-calls-later'
 import { readCall, type CallReading } from '../../core/call/read-call'
 import { stringLetters } from '../../core/call/strings'
 import { newPart } from '../../core/document/new-song'
-import { EMPTY_CONTENT, type Articulation, type Content, type Part } from '../../core/document/schema'
+import { EMPTY_CONTENT, type Mark, type Content, type Part } from '../../core/document/schema'
 import { gripsFor } from '../../core/fretboard/grips/grip-search'
 import { writeGrip } from '../../core/fretboard/grips/grip'
 import { readTuning, tuningOf, usualInstrument } from '../../core/instrument/tuning-text'
@@ -179,7 +180,7 @@ export function readSaidCall(said: SaidCall): {
   return { part, before: content, from, reading }
 }
 
-const markOf = (mark: Articulation): MeantMark[] => {
+const markOf = (mark: Mark): MeantMark[] => {
   switch (mark.kind) {
     case 'slide':
       if (mark.how === 'legato' || mark.how === 'shift') return [{ kind: 'slide' }]
@@ -199,7 +200,10 @@ const markOf = (mark: Articulation): MeantMark[] => {
       return [{ kind: 'harmonic' }]
     case 'dead':
     case 'trill':
+    case 'accent':
       return []
+    case 'arm':
+      return [{ kind: 'bar' }]
     default:
       return [{ kind: mark.kind }]
   }
@@ -216,8 +220,8 @@ function momentsOf(content: Content): MeantNote[][] {
       .map((note): MeantNote => ({
         string: note.string,
         fret: note.fret,
-        dead: note.articulations.some((mark) => mark.kind === 'dead'),
-        marks: note.articulations.flatMap(markOf),
+        dead: hasMark(note, 'dead'),
+        marks: note.marks.flatMap(markOf),
         ...(note.pick ? { pick: note.pick } : {}),
       }))
     const stroke = content.strokes.find((one) => one.startTicks === tick)
@@ -226,7 +230,15 @@ function momentsOf(content: Content): MeantNote[][] {
     const struck = grip.strings.flatMap((one, index): MeantNote[] =>
       one.fret === null || (stroke.strings && !stroke.strings.includes(index + 1))
         ? []
-        : [{ string: index + 1, fret: one.fret, dead: stroke.dead, marks: [], pick: stroke.direction }],
+        : [
+            {
+              string: index + 1,
+              fret: one.fret,
+              dead: hasMark(stroke, 'dead'),
+              marks: [],
+              pick: stroke.direction,
+            },
+          ],
     )
     return [...notes, ...struck]
   })
@@ -284,7 +296,9 @@ function fits(meant: Meant, { content, chords, part, from }: Read): boolean {
   if (meant.grips && !meant.grips.every((allowed, index) => allowed.includes(grips[index] ?? '')))
     return false
   if (meant.chords && meant.chords.map(tones).join() !== chords.map(tones).join()) return false
-  const strokes = content.strokes.map((stroke) => (stroke.dead ? 'x' : STROKE_SIGNS[stroke.direction]))
+  const strokes = content.strokes.map((stroke) =>
+    hasMark(stroke, 'dead') ? 'x' : STROKE_SIGNS[stroke.direction],
+  )
   if (meant.strokes && meant.strokes !== strokes.join(' ')) return false
   if (meant.eighths && meant.eighths !== eighthsOf(content, from)) return false
   if (!meant.pitchClasses) return true
@@ -303,7 +317,7 @@ const together = (before: Content, added: Content): Content => ({
 })
 
 const strokeWords = (content: Content): string =>
-  content.strokes.map((stroke) => (stroke.dead ? 'x' : STROKE_SIGNS[stroke.direction])).join(' ')
+  content.strokes.map((stroke) => (hasMark(stroke, 'dead') ? 'x' : STROKE_SIGNS[stroke.direction])).join(' ')
 const noteText = (note: MeantNote): string => {
   const marks = (note.marks ?? []).map(
     (mark) => `{${mark.kind}${mark.semitones ?? ''}${mark.release ? 'r' : ''}}`,

@@ -4,8 +4,8 @@ import { scoreFromSong } from '../../core/exchange/score/from-song'
 import type { WrittenNote, WrittenScore } from '../../core/exchange/score/written-score'
 import type { Song } from '../../core/document/schema'
 
-const marks = ({ articulations }: WrittenNote): string =>
-  articulations
+const marks = ({ marks }: WrittenNote): string =>
+  marks
     .map((mark) => JSON.stringify(mark, Object.keys(mark).sort()))
     .sort()
     .join()
@@ -16,8 +16,8 @@ export function partFacts({ parts, endTicks }: WrittenScore): string[] {
     `${name} is ${instrument.kind}, capo ${instrument.capo}, strings ${tuning.openMidi.join(' ')}`,
     ...notes.map((note) => {
       const length = Math.min(note.lengthTicks, endTicks - note.startTicks)
-      const { startTicks, string, fret, midi, accent, pick, finger, pluck } = note
-      const hand = [pick, finger, pluck, accent ? 'accent' : ''].filter(Boolean).join(' ')
+      const { startTicks, string, fret, midi, pick, finger, pluck } = note
+      const hand = [pick, finger, pluck].filter(Boolean).join(' ')
       return `${name} ${startTicks}+${length}: ${string}/${fret} (${midi}) ${hand} ${marks(note)}`
     }),
   ])

@@ -37,7 +37,7 @@ export const noteAt = (startTicks: number, string = 4, fret = 5): Note => ({
   fret,
   startTicks,
   lengthTicks: TICKS_PER_QUARTER,
-  articulations: [],
+  marks: [],
 })
 /** A note on the first beat of every bar. */
 export const onOnes = (bars: number, fret = 5): Content => ({

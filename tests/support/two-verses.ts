@@ -17,7 +17,7 @@ export const note = (tick: number, string: number, fret: number, more: Partial<N
   fret,
   startTicks: tick,
   lengthTicks: Q,
-  articulations: [],
+  marks: [],
   ...more,
 })
 /** Eight notes on the low strings, E and G. */

@@ -46,7 +46,7 @@ describe('a bend in a second line', () => {
     fret,
     startTicks: 0,
     lengthTicks: QUARTER,
-    articulations: [{ kind: 'bend', semitones, shape: 'plain' }],
+    marks: [{ kind: 'bend', semitones, shape: 'plain' }],
   })
   const second = (note: Note, interval: number, kind: 'diatonic' | 'parallel' = 'diatonic') =>
     must(
@@ -59,16 +59,16 @@ describe('a bend in a second line', () => {
     )
   it('of up to three semitones is bent too, by what the key wants', () => {
     const { notes, remarks } = second(bent(9, 2), 3)
-    expect(notes[0]!.articulations[0]).toMatchObject({ kind: 'bend' })
+    expect(notes[0]!.marks[0]).toMatchObject({ kind: 'bend' })
     expect(remarks).toEqual([])
   })
   it('of more than three semitones is slid or picked instead, and that is said', () => {
     const { notes, remarks } = second(bent(9, 4), 1, 'parallel')
-    expect(notes[0]!.articulations).not.toContainEqual(expect.objectContaining({ kind: 'bend' }))
+    expect(notes[0]!.marks).not.toContainEqual(expect.objectContaining({ kind: 'bend' }))
     expect(remarks[0]!.text).toContain('4 semitones')
   })
   it('of exactly three is still a bend', () =>
-    expect(second(bent(9, 3), 1, 'parallel').notes[0]!.articulations[0]).toMatchObject({
+    expect(second(bent(9, 3), 1, 'parallel').notes[0]!.marks[0]).toMatchObject({
       kind: 'bend',
       semitones: 3,
     }))

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { OFFERED_MARKS } from '#core/articulation'
+import { OFFERED_MARKS } from '#core/marks'
 import { benchActions, meantFor } from './benchActions'
 import type { Bench } from './benchKeys'
 

@@ -1,4 +1,6 @@
 // The bench under the keys: the cursor, and what can be done to what stands there, note, stroke or grip.
+import type { MarkKind, SpanMark } from '#core/marks'
+import { withoutMark } from '#core/marks/marks-of'
 import { beatTicks } from '#core/time/meter'
 import {
   changeGrip,
@@ -9,6 +11,7 @@ import {
   removeStroke,
   setMuteSpan,
   setStroke,
+  toggleStrokeMark,
 } from '#core/document/figure-edit'
 import type { Figure } from '#core/document/schema'
 import { randomId } from '#platform/files'
@@ -18,6 +21,21 @@ import { useBenchNotes } from './benchNotes'
 import { useBenchStrokes } from './benchStrokes'
 
 export type { BenchRow } from './benchCursor'
+
+type PalmMute = Extract<SpanMark, { kind: 'palm mute' }>
+
+/** The marks with the next pressure of the palm, none after the last, and the words for it. */
+function nextPalm<M extends { kind: MarkKind }>(
+  marks: readonly M[],
+): { words: string; marks: (M | PalmMute)[] } {
+  const before = marks.find((mark): mark is M & PalmMute => mark.kind === 'palm mute')
+  const pressure = nextPressure(before?.pressure)
+  const rest = withoutMark(marks, 'palm mute')
+  return {
+    words: `${pressure ?? 'no'} palm mute`,
+    marks: pressure ? [...rest, { kind: 'palm mute', pressure }] : rest,
+  }
+}
 
 export function useBench(figure: Ref<Figure | undefined>) {
   const cursor = useBenchCursor(figure)
@@ -31,31 +49,23 @@ export function useBench(figure: Ref<Figure | undefined>) {
   function palmMute(): void {
     if (row.value === 'hand' || (!note.value && stroke.value)) {
       if (!stroke.value) return
-      const { palmMute: before, ...rest } = stroke.value
-      const next = nextPressure(before)
-      edit(`${next ?? 'no'} palm mute`, setStroke(content.value, next ? { ...rest, palmMute: next } : rest))
+      const { words, marks } = nextPalm(stroke.value.marks)
+      edit(words, setStroke(content.value, { ...stroke.value, marks }))
     } else if (note.value) {
-      const before = note.value.articulations.find((articulation) => articulation.kind === 'palm mute')
-      const next = nextPressure(before?.kind === 'palm mute' ? before.pressure : undefined)
-      const rest = note.value.articulations.filter((articulation) => articulation.kind !== 'palm mute')
-      edit(
-        `${next ?? 'no'} palm mute`,
-        changeNote(content.value, note.value.id, {
-          articulations: next ? [...rest, { kind: 'palm mute', pressure: next }] : rest,
-        }),
-      )
+      const { words, marks } = nextPalm(note.value.marks)
+      edit(words, changeNote(content.value, note.value.id, { marks }))
     }
   }
 
   function accent(): void {
-    if (note.value) edit('accent', changeNote(content.value, note.value.id, { accent: !note.value.accent }))
-    else if (stroke.value)
-      edit('accent', setStroke(content.value, { ...stroke.value, accent: !stroke.value.accent }))
+    const mark = { kind: 'accent' } as const
+    if (note.value) articulate(mark, 'accent')
+    else if (stroke.value) edit('accent', setStroke(content.value, toggleStrokeMark(stroke.value, mark)))
   }
 
   function dead(): void {
     if (typeof row.value === 'number' && note.value) articulate({ kind: 'dead' }, 'dead note')
-    else strike(stroke.value?.direction, { dead: !stroke.value?.dead })
+    else strike(stroke.value?.direction, { kind: 'dead' })
   }
 
   function letRing(): void {
@@ -64,11 +74,12 @@ export function useBench(figure: Ref<Figure | undefined>) {
       return
     }
     if (!figure.value) return
+    const mark = { kind: 'let ring' } as const
     const beat = beatTicks(figure.value.meter)
     const span = grip.value ?? { startTicks: Math.floor(tick.value / beat) * beat, lengthTicks: beat }
     const rings = content.value.mutes.some(
       (mute) =>
-        mute.kind === 'let ring' &&
+        mute.mark.kind === 'let ring' &&
         mute.startTicks <= tick.value &&
         tick.value < mute.startTicks + mute.lengthTicks,
     )
@@ -77,8 +88,8 @@ export function useBench(figure: Ref<Figure | undefined>) {
       setMuteSpan(
         content.value,
         rings
-          ? { kind: 'let ring', startTicks: span.startTicks, lengthTicks: span.lengthTicks, clear: true }
-          : { id: randomId(), kind: 'let ring', startTicks: span.startTicks, lengthTicks: span.lengthTicks },
+          ? { mark, startTicks: span.startTicks, lengthTicks: span.lengthTicks, clear: true }
+          : { id: randomId(), mark, startTicks: span.startTicks, lengthTicks: span.lengthTicks },
       ),
     )
   }

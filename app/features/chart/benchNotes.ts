@@ -1,6 +1,6 @@
 // What the keys do to the note at the cursor.
-import { changeNote, setFret, toggleArticulation } from '#core/document/figure-edit'
-import type { Articulation, Note } from '#core/document/schema'
+import { changeNote, setFret, toggleMark } from '#core/document/figure-edit'
+import type { Mark, Note } from '#core/document/schema'
 import { randomId } from '#platform/files'
 import { useSong } from '~/stores/song'
 import type { BenchCursor } from './benchCursor'
@@ -43,23 +43,22 @@ export function useBenchNotes(cursor: BenchCursor) {
     lastDigit = { at: now, value: joined <= highest ? joined : value, tick: tick.value }
   }
 
-  function articulate(articulation: Articulation, what: string): void {
-    if (note.value)
-      edit(what, changeNote(content.value, note.value.id, toggleArticulation(note.value, articulation)))
+  function articulate(mark: Mark, what: string): void {
+    if (note.value) edit(what, changeNote(content.value, note.value.id, toggleMark(note.value, mark)))
     else store.notice = { text: 'Put the cursor on a note first: type its fret.', kind: 'refusal' }
   }
 
   function bend(): void {
-    const has = note.value?.articulations.find((articulation) => articulation.kind === 'bend')
+    const has = note.value?.marks.find((mark) => mark.kind === 'bend')
     const shape = has?.kind === 'bend' ? has.shape : 'plain'
     const next = BEND_SEMITONES[has?.kind === 'bend' ? BEND_SEMITONES.indexOf(has.semitones) + 1 : 0]
     if (!note.value) articulate({ kind: 'bend', semitones: 2, shape }, 'bend')
     else {
-      const rest = note.value.articulations.filter((articulation) => articulation !== has)
+      const rest = note.value.marks.filter((mark) => mark !== has)
       edit(
         next === undefined ? 'no bend' : `bend of ${next} semitones`,
         changeNote(content.value, note.value.id, {
-          articulations: next === undefined ? rest : [...rest, { kind: 'bend', semitones: next, shape }],
+          marks: next === undefined ? rest : [...rest, { kind: 'bend', semitones: next, shape }],
         }),
       )
     }

@@ -1,11 +1,11 @@
 // What the keys do to the strumming hand at the cursor.
-import { setStroke, strokeAt } from '#core/document/figure-edit'
+import type { StrokeMark } from '#core/marks'
+import { hasMark, markOf, withoutMark } from '#core/marks/marks-of'
+import { setStroke, strokeAt, toggleStrokeMark } from '#core/document/figure-edit'
 import type { Stroke } from '#core/document/schema'
 import { usualDirection } from '#core/fretboard/strokes'
 import { randomId } from '#platform/files'
 import type { BenchCursor } from './benchCursor'
-
-const PLAIN = { accent: false, dead: false, choke: false }
 
 const SLIDE_WORDS = {
   legato: 'slid to',
@@ -16,9 +16,18 @@ const SLIDE_WORDS = {
 } as const
 const SLIDES = Object.keys(SLIDE_WORDS) as (keyof typeof SLIDE_WORDS)[]
 
+/** The marks of a stroke with the next way its grip can be slid, and the words for it. */
+function nextSlide(stroke: Stroke): { words: string; marks: StrokeMark[] } {
+  const before = markOf(stroke, 'slide')
+  const how = before ? SLIDES[SLIDES.indexOf(before.how) + 1] : SLIDES[0]
+  const rest: StrokeMark[] = withoutMark(stroke.marks, 'slide')
+  if (!how) return { words: 'no slide', marks: rest }
+  return { words: `slide the grip: ${SLIDE_WORDS[how]}`, marks: [...rest, { kind: 'slide', how }] }
+}
+
 export function useBenchStrokes(cursor: BenchCursor) {
   const { figure, tick, step, content, stroke, edit, moveTick } = cursor
-  function strike(direction: Stroke['direction'] | undefined, set: Partial<Stroke> = {}): void {
+  function strike(direction: Stroke['direction'] | undefined, toggled?: StrokeMark): void {
     if (!figure.value) return
     const way =
       direction ??
@@ -28,9 +37,11 @@ export function useBenchStrokes(cursor: BenchCursor) {
         school: figure.value.school,
       })
     const old = stroke.value
-    const fresh = { ...PLAIN, id: randomId(), startTicks: tick.value, lengthTicks: step.value }
-    const next: Stroke = { ...(old ?? fresh), startTicks: tick.value, direction: way, ...set }
-    if (edit(`${next.dead ? 'dead ' : ''}stroke ${way}`, setStroke(content.value, next)) && !old) moveTick(1)
+    const fresh = { marks: [], id: randomId(), startTicks: tick.value, lengthTicks: step.value }
+    const struck: Stroke = { ...(old ?? fresh), startTicks: tick.value, direction: way }
+    const next = toggled ? toggleStrokeMark(struck, toggled) : struck
+    if (edit(`${hasMark(next, 'dead') ? 'dead ' : ''}stroke ${way}`, setStroke(content.value, next)) && !old)
+      moveTick(1)
   }
 
   function fillStrokes(): void {
@@ -40,7 +51,7 @@ export function useBenchStrokes(cursor: BenchCursor) {
     for (let at = tick.value; at < shape.lengthTicks; at += step.value)
       if (!strokeAt(next, at))
         next = setStroke(next, {
-          ...PLAIN,
+          marks: [],
           id: randomId(),
           startTicks: at,
           lengthTicks: step.value,
@@ -53,15 +64,14 @@ export function useBenchStrokes(cursor: BenchCursor) {
     edit('strokes by pendulum', next)
   }
   function choke(): void {
-    if (stroke.value) edit('choke', setStroke(content.value, { ...stroke.value, choke: !stroke.value.choke }))
+    if (stroke.value)
+      edit('choke', setStroke(content.value, toggleStrokeMark(stroke.value, { kind: 'choke' })))
   }
   /** Goes on to the next way a grip can be slid, and to none after the last. */
   function slideGrip(): void {
     if (!stroke.value) return
-    const { slide: before, ...rest } = stroke.value
-    const next = before ? SLIDES[SLIDES.indexOf(before.how) + 1] : SLIDES[0]
-    const stepped = next ? { ...rest, slide: { how: next } } : rest
-    edit(next ? `slide the grip: ${SLIDE_WORDS[next]}` : 'no slide', setStroke(content.value, stepped))
+    const { words, marks } = nextSlide(stroke.value)
+    edit(words, setStroke(content.value, { ...stroke.value, marks }))
   }
   return { strike, fillStrokes, choke, slideGrip }
 }

@@ -1,5 +1,5 @@
 // What has been made of a call so far: moments in time, grips, and what was assumed on the way.
-import type { Articulation, Grip, Note, Stroke } from '../../document/schema'
+import type { Mark, Grip, Note, Stroke } from '../../document/schema'
 import type { CallContext } from '../reading'
 import type { Place } from './hand'
 import type { NoteItem, Span, StringSpec } from './items'
@@ -62,9 +62,9 @@ export interface Build {
   newThought: boolean
   pairs: boolean
   /** Marks that go on every note that follows, or on those of this clause. */
-  following: Articulation[]
-  clauseMarks: Articulation[]
-  allButLast: Articulation[]
+  following: Mark[]
+  clauseMarks: Mark[]
+  allButLast: Mark[]
   rowLengths: { ticks: number; each: boolean } | undefined
   covered: { from: number; to: number }[]
 }

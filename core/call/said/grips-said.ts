@@ -53,7 +53,7 @@ export function performChord(b: Build, items: readonly Item[], index: number): v
   if (item.hit)
     addMoment(b, {
       notes: [],
-      stroke: { direction: 'down', accent: false, dead: false, choke: false, at: item.at, end: item.end },
+      stroke: { direction: 'down', marks: [], at: item.at, end: item.end },
     })
 }
 
@@ -172,11 +172,11 @@ function slideGrip(b: Build, grip: Grip, change: Extract<Change, { what: 'slide'
   if (by === 0) throw new SaidProblem(span, 'The grip stands there already.', [])
   const arrived = movedGrip(b, grip, by, span)
   const held = b.grips.at(-1)
-  const stroke = { direction: 'down' as const, accent: false, dead: false, choke: false, ...whole(span) }
+  const stroke = { direction: 'down' as const, marks: [], ...whole(span) }
   const silent = held && !b.moments.some((moment) => moment.startTicks >= held.startTicks)
   if (silent) addMoment(b, { notes: [], stroke })
   b.grips.push({ startTicks: b.at, lengthTicks: undefined, grip: arrived, symbol: undefined, ...whole(span) })
-  addMoment(b, { notes: [], stroke: { ...stroke, slide: { how: 'legato' } } })
+  addMoment(b, { notes: [], stroke: { ...stroke, marks: [{ kind: 'slide', how: 'legato' }] } })
 }
 const whole = ({ at, end }: Span): Span => ({ at, end })
 

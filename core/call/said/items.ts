@@ -1,5 +1,5 @@
 // What is said, piece by piece, before it stands on strings and in time.
-import type { Articulation, Grip, Stroke } from '../../document/schema'
+import type { Mark, Grip, Stroke } from '../../document/schema'
 
 /** A string as it was named: its letter, with which of two of one name, or its number. */
 export interface StringSpec {
@@ -28,7 +28,7 @@ export interface NoteItem extends Span {
   dead: boolean
   count: number
   move?: Move | undefined
-  marks: Articulation[]
+  marks: Mark[]
   /** Named in the same breath: "open G". */
   strings?: StringSpec[] | undefined
   double?: 'power' | 'octave' | undefined
@@ -97,8 +97,8 @@ export type Item = Span &
     | { k: 'place'; ticks: number; rest?: boolean }
     | { k: 'length'; length: Length; each: boolean }
     | { k: 'step'; ticks: number }
-    | { k: 'mark'; mark: Articulation; reach: Reach }
-    | { k: 'unmark'; kind: Articulation['kind'] }
+    | { k: 'mark'; mark: Mark; reach: Reach }
+    | { k: 'unmark'; kind: Mark['kind'] }
     | { k: 'times'; times: number; whole: boolean; more: boolean }
     | {
         k: 'again'

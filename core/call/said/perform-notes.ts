@@ -1,5 +1,5 @@
 // Notes put on strings and in time.
-import type { Articulation } from '../../document/schema'
+import type { Mark } from '../../document/schema'
 import { callString } from '../strings'
 import { bendAmounts, bendWords } from './bend-amount'
 import { addMoment, choose, gripAt, type Build, type DraftNote, type Moment } from './build'
@@ -101,8 +101,8 @@ function fretOf(b: Build, note: NoteItem, string: number): number {
   return fret
 }
 
-function marksOf(b: Build, note: NoteItem, fret: number, string: number): Articulation[] {
-  const marks: Articulation[] = note.marks.map((mark) =>
+function marksOf(b: Build, note: NoteItem, fret: number, string: number): Mark[] {
+  const marks: Mark[] = note.marks.map((mark) =>
     mark.kind === 'bend' && mark.semitones === UNSAID
       ? { ...mark, semitones: assumedBend(b, note, { fret, string }) }
       : mark,
@@ -129,7 +129,7 @@ function assumedBend(b: Build, note: NoteItem, place: Place): number {
 }
 
 /** The mark of a note that is reached by a movement from the note before on its string. */
-function moveMark(b: Build, note: NoteItem, fret: number, string: number): Articulation | undefined {
+function moveMark(b: Build, note: NoteItem, fret: number, string: number): Mark | undefined {
   if (!note.move) return undefined
   const from = b.moments
     .findLast((moment) => moment.notes.some((one) => one.string === string))
@@ -170,10 +170,13 @@ function draft(b: Build, note: NoteItem, string: number): DraftNote {
   return {
     string,
     fret,
-    articulations: [...(move ? [move] : []), ...marksOf(b, note, fret, string)].slice(0, 8),
+    marks: [
+      ...(move ? [move] : []),
+      ...marksOf(b, note, fret, string),
+      ...(note.accent ? [{ kind: 'accent' as const }] : []),
+    ].slice(0, 8),
     ...(note.pick ? { pick: note.pick } : {}),
     ...(note.finger ? { finger: note.finger } : {}),
-    ...(note.accent ? { accent: true } : {}),
     at: note.at,
     end: note.end,
   }
@@ -232,7 +235,7 @@ export function performNote(b: Build, items: readonly Item[], index: number): vo
 /** The same note picked once more comes from nowhere. */
 export const struckAgain = (note: DraftNote): DraftNote => ({
   ...note,
-  articulations: note.articulations.filter(
+  marks: note.marks.filter(
     (mark) =>
       mark.kind !== 'hammer-on' &&
       mark.kind !== 'pull-off' &&

@@ -1,4 +1,5 @@
 // Strokes, and where things are struck.
+import { hasMark } from '../../marks/marks-of'
 import { usualDirection } from '../../fretboard/strokes'
 import { barTicks } from '../../time/meter'
 import { addMoment, advance, gripAt, type Build, type Moment } from './build'
@@ -14,7 +15,7 @@ export function performStroke(b: Build, item: ItemOf<'stroke'>, first: boolean):
       const picked = standing.notes.map((note) => ({
         ...note,
         pick: direction,
-        ...(item.dead ? { articulations: [{ kind: 'dead' as const }] } : {}),
+        ...(item.dead ? { marks: [{ kind: 'dead' as const }] } : {}),
       }))
       if (first && time === 0) standing.notes = picked
       else addMoment(b, { notes: picked })
@@ -23,9 +24,7 @@ export function performStroke(b: Build, item: ItemOf<'stroke'>, first: boolean):
         notes: [],
         stroke: {
           direction,
-          accent: false,
-          dead: item.dead,
-          choke: false,
+          marks: item.dead ? [{ kind: 'dead' }] : [],
           at: item.at,
           end: item.end,
         },
@@ -97,7 +96,7 @@ function placeGrip(b: Build, tick: number, next: Item | undefined): void {
 
 function hitHere(b: Build, span: { at: number; end: number }): void {
   const last = b.moments.at(-1)
-  const dead = last?.stroke?.dead ?? false
+  const dead = Boolean(last?.stroke && hasMark(last.stroke, 'dead'))
   if (gripAt(b, b.at)) performStroke(b, { k: 'stroke', direction: undefined, dead, count: 1, ...span }, false)
   else if (last) addMoment(b, { notes: last.notes })
 }

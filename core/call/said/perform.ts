@@ -1,5 +1,6 @@
 // What was said, put on strings and in time, piece by piece.
-import type { Articulation } from '../../document/schema'
+import { withMark } from '../../marks/marks-of'
+import type { Mark } from '../../document/schema'
 import type { CallContext } from '../reading'
 import { bindStrings, type Bound } from './bind'
 import { advance, choose, startBuild, type Build, type Moment } from './build'
@@ -44,17 +45,17 @@ function setLength(b: Build, last: Moment, ticks: number): void {
   advance(b, ticks)
 }
 
-function putMark(moment: Moment, put: Articulation): void {
+function putMark(moment: Moment, put: Mark): void {
   if (moment.stroke) {
-    if (put.kind === 'palm mute') moment.stroke.palmMute = put.pressure
-    if (put.kind === 'staccato') moment.stroke.staccato = true
+    if (put.kind === 'palm mute' || put.kind === 'staccato')
+      moment.stroke = { ...moment.stroke, marks: withMark(moment.stroke.marks, put) }
     return
   }
   moment.notes = moment.notes.map((note) => {
-    const had = note.articulations.some((other) => other.kind === put.kind)
+    const had = note.marks.some((other) => other.kind === put.kind)
     const pressed = note.fret > 0 || (put.kind !== 'vibrato' && put.kind !== 'bend')
-    if (had || !pressed || note.articulations.length > 7) return note
-    return { ...note, articulations: [...note.articulations, put] }
+    if (had || !pressed || note.marks.length > 7) return note
+    return { ...note, marks: [...note.marks, put] }
   })
 }
 
@@ -156,7 +157,7 @@ const PERFORM: { [K in Item['k']]?: Performer } = {
     if (last)
       last.notes = last.notes.map((note) => ({
         ...note,
-        articulations: note.articulations.filter((one) => one.kind !== kind),
+        marks: note.marks.filter((one) => one.kind !== kind),
       }))
   },
   times: (b, items, index) => performTimes(b, items[index] as ItemOf<'times'>),

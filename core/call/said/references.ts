@@ -130,7 +130,7 @@ function harmonized(b: Build, phrase: Phrase, interval: number, span: Span): Phr
       ...note,
       string,
       fret: midi - (openMidi[string - 1] ?? Number.NaN),
-      articulations: note.articulations,
+      marks: note.marks,
     }
   }
   const next = eachNote(phrase, (note) => other(note, interval > 0 ? -1 : 1))

@@ -1,5 +1,5 @@
 // Bends: "bend the 8 a whole step", "half-step bend at 13", "and let it down".
-import type { Articulation } from '../../document/schema'
+import type { Mark } from '../../document/schema'
 import { UNSAID, type NoteItem } from './items'
 import { takeFret } from './say-frets'
 import { isLetter, namesString, stringList } from './say-strings'
@@ -65,7 +65,7 @@ function toItsFret(s: Scan): void {
     s.i += offset + 2
 }
 
-type Shape = Extract<Articulation, { kind: 'bend' }>['shape']
+type Shape = Extract<Mark, { kind: 'bend' }>['shape']
 
 /** "and release", ", let it down", "and hold it": how a bend goes on. */
 function takeShape(s: Scan): Shape | undefined {
@@ -170,7 +170,7 @@ function shapeOf({ word, shape }: Bent): Shape {
   if (word !== 'prebend') return shape ?? 'plain'
   return shape === 'bend and release' ? 'release' : 'pre-bend'
 }
-const bendMark = (bent: Bent): Articulation => ({
+const bendMark = (bent: Bent): Mark => ({
   kind: 'bend',
   semitones: bent.word === 'curl' ? 0.5 : (bent.amount ?? UNSAID),
   shape: shapeOf(bent),
@@ -217,7 +217,7 @@ function takeStringsAfter(s: Scan) {
   return specs
 }
 
-const bendOf = ({ marks }: NoteItem): Extract<Articulation, { kind: 'bend' }> | undefined =>
+const bendOf = ({ marks }: NoteItem): Extract<Mark, { kind: 'bend' }> | undefined =>
   marks.find((mark) => mark.kind === 'bend')
 
 /** "… 8 on the high E, release the B": a string that was kept bent while another was struck. */

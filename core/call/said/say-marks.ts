@@ -1,5 +1,5 @@
 // Marks as they are said, and what they reach: the note before, all that follow, all that came before.
-import { PRESSURES, type Articulation } from '../../document/schema'
+import { PRESSURES, type Mark } from '../../document/schema'
 import type { Reach } from './items'
 import {
   atClauseStart,
@@ -15,7 +15,7 @@ import {
   type Scan,
 } from './scan'
 
-const MARKS: Readonly<Record<string, Articulation>> = {
+const MARKS: Readonly<Record<string, Mark>> = {
   vibrato: { kind: 'vibrato', width: 'narrow' },
   widevibrato: { kind: 'vibrato', width: 'wide' },
   harmonic: { kind: 'natural harmonic' },
@@ -29,8 +29,8 @@ const MARKS: Readonly<Record<string, Articulation>> = {
   tremolo: { kind: 'tremolo picking' },
   rake: { kind: 'rake' },
   tap: { kind: 'tap' },
-  dive: { kind: 'bar', semitones: -5, how: 'dive' },
-  dip: { kind: 'bar', semitones: -2, how: 'dip' },
+  dive: { kind: 'arm', semitones: -5, how: 'dive' },
+  dip: { kind: 'arm', semitones: -2, how: 'dip' },
   grace: { kind: 'grace', frets: -2 },
   scrapeup: { kind: 'scrape', way: 'up' },
   scrapedown: { kind: 'scrape', way: 'down' },
@@ -156,7 +156,7 @@ function reachOf(s: Scan, word: string, all: boolean): Reach | 'next' {
   return notes ? 'before' : otherwise
 }
 
-function pressure(s: Scan, mark: Articulation): Articulation {
+function pressure(s: Scan, mark: Mark): Mark {
   if (mark.kind !== 'palm mute') return mark
   const said = PRESSURES.find((one) => one === text(s))
   if (said) s.i++

@@ -1,5 +1,5 @@
 // Going through the words of a call: where the scan stands, and what it has made of them.
-import type { Articulation } from '../../document/schema'
+import type { Mark } from '../../document/schema'
 import type { CallContext } from '../reading'
 import type { Item, Move, NoteItem, Span } from './items'
 import type { Lexeme } from './lexemes'
@@ -17,7 +17,7 @@ export interface Scan {
   double: NoteItem['double']
   finger: NoteItem['finger']
   /** Marks and movements waiting for their fret. */
-  waiting: Articulation[]
+  waiting: Mark[]
   moves: Move[]
   /** Movements announced for the frets that follow, and those announced before ("another quick one"). */
   announced: Move[]

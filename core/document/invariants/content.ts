@@ -32,7 +32,7 @@ function notesProblem(content: Content, neck: Neck, lengthTicks: number): string
       return 'a note starts after the end of the figure: lengthen the figure first'
     if (taken.has(`${note.string}@${note.startTicks}`))
       return `string ${note.string} already has a note at that place`
-    if (note.fret === 0 && note.articulations.some((articulation) => articulation.kind === 'bend'))
+    if (note.fret === 0 && note.marks.some((mark) => mark.kind === 'bend'))
       return 'an open string cannot be bent: fret it first'
     taken.add(`${note.string}@${note.startTicks}`)
   }

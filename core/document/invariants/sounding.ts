@@ -24,7 +24,7 @@ function soundingNotes(content: Content, meter: Meter): number {
   const widest = content.grips.reduce((most, { grip }) => Math.max(most, grip.strings.length), 6)
   let notes = (content.strokes.length + content.grips.length) * widest
   for (const note of content.notes) {
-    const picked = note.articulations.some(({ kind }) => kind === 'tremolo picking')
+    const picked = note.marks.some(({ kind }) => kind === 'tremolo picking')
     notes += picked ? Math.max(1, Math.round((8 * note.lengthTicks) / beat)) : 1
   }
   counted.set(content, { beat, notes })

@@ -5,6 +5,7 @@ import { ok, refuse, type Result } from '../../result'
 import { FARTHEST_TICKS, MOST_FIGURE_TICKS } from '../../time/meter'
 import { songProblem } from '../invariants'
 import { issueWords } from '../issue-words'
+import { withOneShapeOfMark } from './one-shape-of-mark'
 import { SCHEMA_VERSION, songSchema, type Song } from '../schema'
 
 type Plain = Record<string, unknown>
@@ -47,6 +48,8 @@ const steps: Record<number, (old: Plain) => Plain> = {
   5: (old) => ({ ...old, schemaVersion: 6 }),
   // Version 6 did not know how the band is tuned, and let anything last longer than the longest song.
   6: (old) => ({ ...(withinBounds(old) as Plain), schemaVersion: 7 }),
+  // Version 7 said of a note, a stroke and a span in three ways what is done to it.
+  7: (old) => withOneShapeOfMark({ ...old, schemaVersion: 8 }),
 }
 
 /** What was charted in a figure, whose events last no longer than the longest figure. */
@@ -138,6 +141,14 @@ function migrated(data: Plain, version: number): Result<Plain> {
   } catch {
     return refuse('damaged', DAMAGED)
   }
+}
+
+/** The data in the present shape as far as its version can be told and its steps gone; else as it is. */
+export function inPresentShape(data: Plain): Plain {
+  const { schemaVersion: version } = data
+  if (typeof version !== 'number' || !Object.hasOwn(steps, version) || isTooDeep(data)) return data
+  const current = migrated(data, version)
+  return current.ok ? current.value : data
 }
 
 /**

@@ -1,8 +1,7 @@
 // What is charted: grips, strokes, notes, muting, and the figures and patterns they make up.
 import { z } from 'zod'
-import { articulationSchema } from '../../articulation'
-import { PRESSURES } from '../../articulation/palm-mute'
-import { gripSlideSchema } from '../../articulation/slide'
+import { markSchema, spanMarkSchema, strokeMarkSchema } from '../../marks'
+import { PRESSURES } from '../../marks/palm-mute'
 import {
   eventLength,
   feelSchema,
@@ -16,7 +15,7 @@ import {
   ticks,
 } from './scalars'
 
-export { articulationSchema, PRESSURES }
+export { markSchema, PRESSURES }
 
 const gripStringSchema = z.strictObject({
   fret: fret.nullable(),
@@ -33,8 +32,7 @@ export const noteSchema = z.strictObject({
   fret,
   startTicks: ticks,
   lengthTicks: eventLength,
-  articulations: z.array(articulationSchema).max(8),
-  accent: z.boolean().optional(),
+  marks: z.array(markSchema).max(10),
   pick: z.enum(['down', 'up']).optional(),
   finger: z.enum(['T', '1', '2', '3', '4']).optional(),
 })
@@ -50,20 +48,14 @@ export const strokeSchema = z.strictObject({
   lengthTicks: eventLength,
   direction: z.enum(['down', 'up', 'thumb', 'fingers']),
   strings: z.array(stringNumber).max(12).optional(),
-  accent: z.boolean(),
-  dead: z.boolean(),
-  choke: z.boolean(),
-  staccato: z.boolean().optional(),
-  palmMute: z.enum(PRESSURES).optional(),
-  /** The whole grip is slid: to this stroke from the one before, in from beside it, or out of it. */
-  slide: gripSlideSchema.optional(),
+  /** A slide is the whole grip's: to this stroke from the one before, in from beside it, or out of it. */
+  marks: z.array(strokeMarkSchema).max(10),
 })
 export const muteSpanSchema = z.strictObject({
   id,
   startTicks: ticks,
   lengthTicks: eventLength,
-  kind: z.enum(['palm mute', 'let ring']),
-  pressure: z.enum(PRESSURES).optional(),
+  mark: spanMarkSchema,
 })
 export const contentSchema = z.strictObject({
   grips: z.array(gripSpanSchema).max(2000),

@@ -2,7 +2,7 @@
 import { bisector } from 'd3-array'
 import { strFromU8 } from 'fflate'
 import type { MidiEvent } from 'midi-file'
-import type { Articulation } from '../../document/schema'
+import type { Mark } from '../../document/schema'
 
 /** Events with the tick they stand at, in our ticks. */
 export type Events = readonly { tick: number; event: MidiEvent }[]
@@ -27,7 +27,7 @@ export interface HeardNote {
   startTicks: number
   lengthTicks: number
   accent: boolean
-  bend: Articulation[]
+  bend: Mark[]
 }
 export interface Track {
   name: string
@@ -167,7 +167,7 @@ function highestIn({ highest }: Wheels, first: number, last: number): number | u
 
 const byTick = bisector(({ tick }: Wheel) => tick)
 /** A push up and where it ends: a bend in quarter steps. Shakes and slides down are none. */
-function bendOf(wheels: Wheels, from: number, to: number): Articulation[] {
+function bendOf(wheels: Wheels, from: number, to: number): Mark[] {
   const wheel = wheels.list
   const [first, last] = [byTick.right(wheel, from), byTick.left(wheel, to)]
   const before = wheel[first - 1]?.semitones ?? 0
@@ -178,7 +178,7 @@ function bendOf(wheels: Wheels, from: number, to: number): Articulation[] {
     before / highest,
     (last > first ? (wheel[last - 1]?.semitones ?? before) : before) / highest,
   ]
-  const bend = (shape: Extract<Articulation, { kind: 'bend' }>['shape']): Articulation[] => [
+  const bend = (shape: Extract<Mark, { kind: 'bend' }>['shape']): Mark[] => [
     { kind: 'bend', semitones, shape },
   ]
   if (begun > 1 - BACK) return bend(ended < BACK ? 'release' : 'pre-bend')

@@ -3,7 +3,7 @@ import { parseMidi, writeMidi, type MidiEvent } from 'midi-file'
 import { describe, expect, it } from 'vitest'
 import { must } from '../../result'
 import { readSong } from '../../document/migrations'
-import { EMPTY_CONTENT, type Articulation, type Song } from '../../document/schema'
+import { EMPTY_CONTENT, type Mark, type Song } from '../../document/schema'
 import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import { BAR, figureOf, noteAt, placeOf, run, smallSong } from '../../../tests/support/small-song'
 import { scoreFromSong } from '../score/from-song'
@@ -24,8 +24,8 @@ function timed(song: Song, track: number): (MidiEvent & { tick: number })[] {
   }))
 }
 /** The verse played by one note with a mark. */
-function marked(mark: Articulation, lengthTicks = 2 * Q): Song {
-  const note = { ...noteAt(0, 2, 10), lengthTicks, articulations: [mark] }
+function marked(mark: Mark, lengthTicks = 2 * Q): Song {
+  const note = { ...noteAt(0, 2, 10), lengthTicks, marks: [mark] }
   const figure = figureOf('marked', { content: { ...EMPTY_CONTENT, notes: [note] } })
   return run(run(smallSong(), 'addFigure', { figure }), 'setPlacement', {
     placement: placeOf('p', { figureId: 'marked' }),
@@ -112,12 +112,12 @@ describe('a MIDI file as a song', () => {
     const { score } = must(
       readMidiFile(writeMidiFile(marked({ kind: 'bend', semitones: 1.5, shape })).bytes, 'x'),
     )
-    expect(score.parts[0]!.notes[0]!.articulations).toEqual([{ kind: 'bend', semitones: 1.5, shape }])
+    expect(score.parts[0]!.notes[0]!.marks).toEqual([{ kind: 'bend', semitones: 1.5, shape }])
   })
 
   it('puts a bent note under a finger, not on an open string', () => {
     const song = marked({ kind: 'bend', semitones: 1, shape: 'plain' })
-    const open = { ...noteAt(0, 2, 5), articulations: [] }
+    const open = { ...noteAt(0, 2, 5), marks: [] }
     const low = figureOf('low', {
       content: {
         ...EMPTY_CONTENT,

@@ -220,7 +220,7 @@ function laid(notes: readonly HeardNote[], part: Part): WrittenNote[] {
     const place = places[index]
     if (!place) return []
     const midi = soundingMidi(part, place.string, place.fret)
-    return [{ ...place, midi, startTicks, lengthTicks, articulations: bend, accent }]
+    return [{ ...place, midi, startTicks, lengthTicks, marks: accent ? [...bend, { kind: 'accent' }] : bend }]
   })
 }
 

@@ -1,13 +1,12 @@
 // What stands on a MusicXML note, as our marks: the words of the format, and, where our own writer put the
 // mark itself beside them, that.
-import { articulationSchema } from '../../articulation'
-import type { Articulation } from '../../document/schema'
+import { markSchema } from '../../marks'
+import type { Mark } from '../../document/schema'
 import { MARK_PLAY, PLUCK_PLAY } from './write-marks'
 import { childOf, childrenOf, numberOf, textOf, type XmlNode } from './xml'
 
 export interface ReadMarks {
-  articulations: Articulation[]
-  accent: boolean
+  marks: Mark[]
   pick?: 'down' | 'up'
   finger?: 'T' | '1' | '2' | '3' | '4'
   pluck?: 'thumb' | 'fingers'
@@ -22,7 +21,7 @@ const inGroup = (note: XmlNode, group: string): readonly XmlNode[] =>
 const isStop = ({ attributes }: XmlNode): boolean => attributes.type === 'stop'
 
 /** A mark from one element of the technical group. */
-function technicalMark(node: XmlNode): Articulation | undefined {
+function technicalMark(node: XmlNode): Mark | undefined {
   switch (node.name) {
     case 'hammer-on':
     case 'pull-off':
@@ -39,7 +38,7 @@ function technicalMark(node: XmlNode): Articulation | undefined {
 }
 
 /** Bends of one note together: up, up and back, from above, back down. */
-function bendMark(technical: readonly XmlNode[]): Articulation[] {
+function bendMark(technical: readonly XmlNode[]): Mark[] {
   const bends = technical.filter(({ name }) => name === 'bend')
   const barred = bends.find((node) => childOf(node, 'with-bar'))
   if (barred) return barMark(barred)
@@ -47,7 +46,7 @@ function bendMark(technical: readonly XmlNode[]): Articulation[] {
   const semitones = Math.abs(numberOf(first, 'bend-alter') ?? 0)
   if (!first || semitones < 0.25 || semitones > 5) return []
   const released = bends.some((node, index) => index > 0 && childOf(node, 'release'))
-  const mark = (shape: Extract<Articulation, { kind: 'bend' }>['shape']): Articulation[] => [
+  const mark = (shape: Extract<Mark, { kind: 'bend' }>['shape']): Mark[] => [
     { kind: 'bend', semitones, shape },
   ]
   if (childOf(first, 'pre-bend')) return mark('pre-bend')
@@ -56,14 +55,16 @@ function bendMark(technical: readonly XmlNode[]): Articulation[] {
   return mark('plain')
 }
 
-function barMark(node: XmlNode): Articulation[] {
+function barMark(node: XmlNode): Mark[] {
   const semitones = numberOf(node, 'bend-alter') ?? -2
   const how = textOf(node, 'with-bar')
   const known = how === 'dive' || how === 'return' ? how : 'dip'
-  return [{ kind: 'bar', semitones: Math.max(-24, Math.min(12, semitones)), how: known }]
+  return [{ kind: 'arm', semitones: Math.max(-24, Math.min(12, semitones)), how: known }]
 }
 
-const ARTICULATIONS: Record<string, Articulation> = {
+const ARTICULATIONS: Record<string, Mark> = {
+  accent: { kind: 'accent' },
+  'strong-accent': { kind: 'accent' },
   staccato: { kind: 'staccato' },
   staccatissimo: { kind: 'choke' },
   scoop: { kind: 'slide', how: 'in from below' },
@@ -71,20 +72,20 @@ const ARTICULATIONS: Record<string, Articulation> = {
   falloff: { kind: 'slide', how: 'out' },
   doit: { kind: 'slide', how: 'out' },
 }
-const ORNAMENTS: Record<string, Articulation> = {
+const ORNAMENTS: Record<string, Mark> = {
   'wavy-line': { kind: 'vibrato', width: 'narrow' },
   tremolo: { kind: 'tremolo picking' },
   'trill-mark': { kind: 'trill', frets: 2 },
 }
 
-function headMarks(note: XmlNode): Articulation[] {
+function headMarks(note: XmlNode): Mark[] {
   const head = childOf(note, 'notehead')
   if (head?.text.trim() === 'x') return [{ kind: 'dead' }]
   return head?.attributes.parentheses === 'yes' ? [{ kind: 'ghost' }] : []
 }
 
 /** Slides and ties that are said beside the groups. */
-function besideMarks(note: XmlNode): Articulation[] {
+function besideMarks(note: XmlNode): Mark[] {
   const beside = notationsOf(note).flatMap(({ children }) => children)
   const slid = beside.some((node) => (node.name === 'slide' || node.name === 'glissando') && isStop(node))
   const slurred = beside.some((node) => node.name === 'slur' && isStop(node))
@@ -95,11 +96,17 @@ function besideMarks(note: XmlNode): Articulation[] {
   ]
 }
 
+/** Our own writer called the tremolo arm a bar until a bar was only a measure. */
+const presentMark = (mark: unknown): unknown =>
+  typeof mark === 'object' && mark !== null && 'kind' in mark && mark.kind === 'bar'
+    ? { ...mark, kind: 'arm' }
+    : mark
+
 /** Marks our own writer put beside the format's words. Whatever is none is passed over. */
-function ownMarks(note: XmlNode): Articulation[] {
+function ownMarks(note: XmlNode): Mark[] {
   return plays(note, MARK_PLAY).flatMap((text) => {
     try {
-      const read = articulationSchema.safeParse(JSON.parse(text))
+      const read = markSchema.safeParse(presentMark(JSON.parse(text)))
       return read.success ? [read.data] : []
     } catch {
       return []
@@ -113,11 +120,10 @@ const plays = (note: XmlNode, type: string): string[] =>
     .map(({ text }) => text)
 
 const FINGERS = new Set(['T', '1', '2', '3', '4'])
-const MOST_MARKS = 8
+const MOST_MARKS = 10
 
 export function readMarks(note: XmlNode): ReadMarks {
   const technical = inGroup(note, 'technical')
-  const articulations = inGroup(note, 'articulations')
   const own = ownMarks(note)
   const said = new Set(own.map(({ kind }) => kind))
   const muted = textOf(childOf(note, 'play'), 'mute') === 'palm'
@@ -126,7 +132,7 @@ export function readMarks(note: XmlNode): ReadMarks {
     ...technical.flatMap((node) => technicalMark(node) ?? []),
     ...bendMark(technical),
     ...headMarks(note),
-    ...articulations.flatMap(({ name }) => ARTICULATIONS[name] ?? []),
+    ...inGroup(note, 'articulations').flatMap(({ name }) => ARTICULATIONS[name] ?? []),
     ...inGroup(note, 'ornaments').flatMap(({ name }) => ORNAMENTS[name] ?? []),
     ...(muted ? [{ kind: 'palm mute' as const, pressure: 'medium' as const }] : []),
   ]
@@ -138,8 +144,7 @@ export function readMarks(note: XmlNode): ReadMarks {
   const finger = technical.find(({ name }) => name === 'fingering')?.text.trim() ?? ''
   const pluck = plays(note, PLUCK_PLAY)[0]
   return {
-    articulations: all.slice(0, MOST_MARKS),
-    accent: articulations.some(({ name }) => name === 'accent' || name === 'strong-accent'),
+    marks: all.slice(0, MOST_MARKS),
     ...(has('down-bow') ? { pick: 'down' as const } : {}),
     ...(has('up-bow') ? { pick: 'up' as const } : {}),
     ...(FINGERS.has(finger) ? { finger: finger as NonNullable<ReadMarks['finger']> } : {}),

@@ -212,9 +212,9 @@ function pitchOf(node: XmlNode, transpose: number): number | undefined {
 const MOST_GRACE = 7
 /** A grace note before on the same string is a mark of the note. */
 function withGrace(marks: ReadMarks, fret: number | undefined, from: number | undefined): ReadMarks {
-  const known = marks.articulations.some(({ kind }) => kind === 'grace')
+  const known = marks.marks.some(({ kind }) => kind === 'grace')
   if (fret === undefined || from === undefined || known) return marks
   const frets = from - fret
   if (frets === 0 || Math.abs(frets) > MOST_GRACE || !Number.isInteger(frets)) return marks
-  return { ...marks, articulations: [...marks.articulations, { kind: 'grace', frets }] }
+  return { ...marks, marks: [...marks.marks, { kind: 'grace', frets }] }
 }

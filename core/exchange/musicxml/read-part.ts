@@ -85,9 +85,9 @@ export function readPart(
 /** Notes written an octave off throughout are only written so. */
 function differingNotes(notes: readonly ReadNote[], part: Part): (Differing & { note: ReadNote })[] {
   const both = notes.flatMap((note) => {
-    const { string, fret, midi, articulations, startTicks } = note
+    const { string, fret, midi, marks, startTicks } = note
     // A slash has no pitch of its own, and a harmonic sounds higher than its fret.
-    const plain = midi > 0 && !articulations.some(({ kind }) => kind.endsWith('harmonic'))
+    const plain = midi > 0 && !marks.some(({ kind }) => kind.endsWith('harmonic'))
     if (!plain || string === undefined || fret === undefined || !part.tuning.openMidi[string - 1]) return []
     const fretMidi = soundingMidi(part, string, fret)
     return [{ note, startTicks, partName: part.name, string, fret, fretMidi, midi }]
@@ -198,15 +198,14 @@ function laid(notes: readonly ReadNote[], part: Part): WrittenNote[] {
 }
 
 function written(note: ReadNote, string: number, fret: number, part: Part): WrittenNote {
-  const { startTicks, lengthTicks, articulations, accent, pick, finger, pluck } = note
+  const { startTicks, lengthTicks, marks, pick, finger, pluck } = note
   return {
     string,
     fret,
     midi: soundingMidi(part, string, fret),
     startTicks,
     lengthTicks,
-    articulations,
-    accent,
+    marks,
     ...(pick ? { pick } : {}),
     ...(finger ? { finger } : {}),
     ...(pluck ? { pluck } : {}),

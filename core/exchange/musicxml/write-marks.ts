@@ -1,24 +1,24 @@
 // Marks on notes as MusicXML says them. What the format has no word for, or only a coarser one, stands
 // beside it in the place the format keeps for that (other-play), as the mark itself: our own reader loses
 // nothing, others pass over it.
-import type { Articulation } from '../../document/schema'
+import type { Mark } from '../../document/schema'
 import type { WrittenNote } from '../score/written-score'
 import { element, type XmlNode } from './xml'
 
-export const MARK_PLAY = 'articulation'
+export const MARK_PLAY = 'marks'
 export const PLUCK_PLAY = 'pluck'
 
 /** How a note is joined with its neighbours on the string. */
 export interface Joins {
   /** The mark of the next note on the string, where that is reached from this one. */
-  next?: Articulation
+  next?: Mark
   /** Whether there is a note before on the string. */
   hasPrevious: boolean
 }
 
 type Way = 'hammer-on' | 'pull-off' | 'slide'
-export const wayTo = (note: Pick<WrittenNote, 'articulations'>): Articulation | undefined =>
-  note.articulations.find(
+export const wayTo = (note: Pick<WrittenNote, 'marks'>): Mark | undefined =>
+  note.marks.find(
     (mark) =>
       mark.kind === 'hammer-on' ||
       mark.kind === 'pull-off' ||
@@ -28,7 +28,7 @@ export const wayTo = (note: Pick<WrittenNote, 'articulations'>): Articulation | 
 const LETTER: Record<Exclude<Way, 'slide'>, string> = { 'hammer-on': 'H', 'pull-off': 'P' }
 
 /** The two ends of a hammer-on, pull-off or slide; told apart by the string they are on. */
-function joinNodes(mark: Articulation, type: 'start' | 'stop', number: number): Placed[] {
+function joinNodes(mark: Mark, type: 'start' | 'stop', number: number): Placed[] {
   const both = { type, number }
   if (mark.kind === 'slide')
     return [
@@ -46,7 +46,7 @@ interface Placed {
 }
 const placed = (group: Group, node: XmlNode): Placed[] => [{ group, node }]
 
-type Bend = Extract<Articulation, { kind: 'bend' }>
+type Bend = Extract<Mark, { kind: 'bend' }>
 function bendNodes({ semitones, shape }: Bend): Placed[] {
   const up = element('bend-alter', semitones)
   const bend = (...more: XmlNode[]): Placed => ({ group: 'technical', node: element('bend', [up, ...more]) })
@@ -59,7 +59,7 @@ function bendNodes({ semitones, shape }: Bend): Placed[] {
 const wave = (type: 'start' | 'stop'): Placed[] =>
   placed('ornaments', element('wavy-line', [], { type, number: 1 }))
 
-type Slide = Extract<Articulation, { kind: 'slide' }>
+type Slide = Extract<Mark, { kind: 'slide' }>
 const LOOSE: Partial<Record<Slide['how'], string>> = {
   'in from below': 'scoop',
   'in from above': 'plop',
@@ -67,7 +67,7 @@ const LOOSE: Partial<Record<Slide['how'], string>> = {
 }
 
 /** What a mark is in the format by itself; nothing where it has no word or the way to the note says it. */
-function nativeNodes(mark: Articulation): Placed[] {
+function nativeNodes(mark: Mark): Placed[] {
   switch (mark.kind) {
     case 'bend':
       return bendNodes(mark)
@@ -83,13 +83,15 @@ function nativeNodes(mark: Articulation): Placed[] {
       return placed('notations', element('tied', [], { type: 'let-ring' }))
     case 'staccato':
       return placed('articulations', element('staccato'))
+    case 'accent':
+      return placed('articulations', element('accent'))
     case 'choke':
       return placed('articulations', element('staccatissimo'))
     case 'trill':
       return placed('ornaments', element('trill-mark'))
     case 'tremolo picking':
       return placed('ornaments', element('tremolo', 3, { type: 'single' }))
-    case 'bar':
+    case 'arm':
       return placed(
         'technical',
         element('bend', [element('bend-alter', mark.semitones), element('with-bar', mark.how)]),
@@ -104,7 +106,7 @@ function nativeNodes(mark: Articulation): Placed[] {
 }
 
 /** Marks that the native elements say wholly: everything else is kept beside them as it is. */
-const WHOLLY = new Set<Articulation['kind']>([
+const WHOLLY = new Set<Mark['kind']>([
   'hammer-on',
   'pull-off',
   'natural harmonic',
@@ -113,6 +115,7 @@ const WHOLLY = new Set<Articulation['kind']>([
   'staccato',
   'dead',
   'ghost',
+  'accent',
 ])
 
 /** Everything between the note's value and its end: head, notations, how it is played. */
@@ -121,8 +124,7 @@ export function markNodes(note: WrittenNote, joins: Joins): { head: XmlNode[]; a
   const nodes: Placed[] = [
     ...(joins.next ? joinNodes(joins.next, 'start', note.string) : []),
     ...(own && joins.hasPrevious ? joinNodes(own, 'stop', note.string) : []),
-    ...note.articulations.flatMap(nativeNodes),
-    ...(note.accent ? placed('articulations', element('accent')) : []),
+    ...note.marks.flatMap(nativeNodes),
     ...(note.pick ? placed('technical', element(note.pick === 'down' ? 'down-bow' : 'up-bow')) : []),
     ...(note.finger ? placed('technical', element('fingering', note.finger)) : []),
     ...(note.pluck ? placed('technical', element('pluck', note.pluck === 'thumb' ? 'p' : 'i')) : []),
@@ -151,16 +153,16 @@ function notations(nodes: readonly Placed[]): XmlNode {
   ])
 }
 
-function headNodes({ articulations }: WrittenNote): XmlNode[] {
-  const kinds = new Set(articulations.map(({ kind }) => kind))
+function headNodes({ marks }: WrittenNote): XmlNode[] {
+  const kinds = new Set(marks.map(({ kind }) => kind))
   if (kinds.has('dead')) return [element('notehead', 'x')]
   return kinds.has('ghost') ? [element('notehead', 'normal', { parentheses: 'yes' })] : []
 }
 
-function playNodes({ articulations, pluck }: WrittenNote, { hasPrevious }: Joins): XmlNode[] {
-  const muted = articulations.some(({ kind }) => kind === 'palm mute')
-  const own = articulations
-    .filter((mark) => !WHOLLY.has(mark.kind) || (!hasPrevious && wayTo({ articulations: [mark] })))
+function playNodes({ marks, pluck }: WrittenNote, { hasPrevious }: Joins): XmlNode[] {
+  const muted = marks.some(({ kind }) => kind === 'palm mute')
+  const own = marks
+    .filter((mark) => !WHOLLY.has(mark.kind) || (!hasPrevious && wayTo({ marks: [mark] })))
     .map((mark) => element('other-play', JSON.stringify(mark), { type: MARK_PLAY }))
   const by = pluck ? [element('other-play', pluck, { type: PLUCK_PLAY })] : []
   const inside = [...(muted ? [element('mute', 'palm')] : []), ...own, ...by]

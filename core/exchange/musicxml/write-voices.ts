@@ -100,7 +100,7 @@ function chordNodes(chord: VoicedChord, context: Sounding): XmlNode[] {
 }
 
 function graceNodes(note: WrittenNote, voice: number, key: Key): XmlNode[] {
-  const mark = note.articulations.find(({ kind }) => kind === 'grace')
+  const mark = note.marks.find(({ kind }) => kind === 'grace')
   if (mark?.kind !== 'grace' || note.fret + mark.frets < 0) return []
   const from = { ...note, fret: note.fret + mark.frets }
   return [

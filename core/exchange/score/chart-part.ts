@@ -215,7 +215,7 @@ function playable(notes: readonly WrittenNote[], part: Part): { notes: WrittenNo
   }
   const kept = notes.flatMap((note) => {
     if (fits(note)) return [note]
-    const bare = { ...note, articulations: [] }
+    const bare = { ...note, marks: [] }
     if (!fits(bare)) {
       gone += 1
       return []
@@ -273,15 +273,14 @@ function contentOf(notes: readonly WrittenNote[], from: number, strings: number)
 }
 
 function figureNote(note: WrittenNote, index: number): Note {
-  const { string, fret, startTicks, lengthTicks, articulations, accent, pick, finger } = note
+  const { string, fret, startTicks, lengthTicks, marks, pick, finger } = note
   return {
     id: `n${index + 1}`,
     string,
     fret,
     startTicks,
     lengthTicks,
-    articulations,
-    ...(accent ? { accent } : {}),
+    marks,
     ...(pick ? { pick } : {}),
     ...(finger ? { finger } : {}),
   }

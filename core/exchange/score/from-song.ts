@@ -1,20 +1,12 @@
 // A song unrolled into a written score: every pass of every placement, strokes as the notes they strike,
 // muting spans as marks on the notes under them.
+import { hasMark } from '../../marks/marks-of'
 import { ticksToSeconds, type TimeMap } from '../../time/beat-grid'
 import { TICKS_PER_QUARTER } from '../../time/meter'
 import { figureContent } from '../../document/figure-content'
 import { orderedParts, songTimeMap } from '../../document/form'
 import { soundingMidi } from '../../document/part-pitch'
-import type {
-  Articulation,
-  Content,
-  GripSpan,
-  Note,
-  Part,
-  Placement,
-  Song,
-  Stroke,
-} from '../../document/schema'
+import type { Mark, Content, GripSpan, Note, Part, Placement, Song, Stroke } from '../../document/schema'
 import { gripFacts } from '../../fretboard/grips/grip'
 import { spanAt } from '../../timeline/perform'
 import { heldStroke, unstruckGrips } from '../../timeline/unstruck-grips'
@@ -166,14 +158,11 @@ const covers = (span: { startTicks: number; lengthTicks: number }, tick: number)
   span.startTicks <= tick && tick < span.startTicks + span.lengthTicks
 
 /** Marks that come from a span over the notes. */
-function spanMarks(content: Content, tick: number, own: readonly Articulation[]): Articulation[] {
-  const has = (kind: Articulation['kind']): boolean => own.some((mark) => mark.kind === kind)
-  const palm = has('palm mute') ? undefined : spanAt(content.mutes, 'palm mute', tick)
-  const ring = has('let ring') ? undefined : spanAt(content.mutes, 'let ring', tick)
-  return [
-    ...(palm ? [{ kind: 'palm mute' as const, pressure: palm.pressure ?? ('medium' as const) }] : []),
-    ...(ring ? [{ kind: 'let ring' as const }] : []),
-  ]
+function spanMarks(content: Content, tick: number, own: readonly Mark[]): Mark[] {
+  return (['palm mute', 'let ring'] as const).flatMap((kind) => {
+    const span = hasMark({ marks: own }, kind) ? undefined : spanAt(content.mutes, kind, tick)
+    return span ? [span.mark] : []
+  })
 }
 
 function fromNote(note: Note, { part, content, shift }: PlayContext): WrittenNote {
@@ -184,8 +173,7 @@ function fromNote(note: Note, { part, content, shift }: PlayContext): WrittenNot
     midi: soundingMidi(part, note.string, fret),
     startTicks: note.startTicks,
     lengthTicks: note.lengthTicks,
-    articulations: [...note.articulations, ...spanMarks(content, note.startTicks, note.articulations)],
-    accent: note.accent ?? false,
+    marks: [...note.marks, ...spanMarks(content, note.startTicks, note.marks)],
     ...(note.pick ? { pick: note.pick } : {}),
     ...(note.finger ? { finger: note.finger } : {}),
   }
@@ -194,14 +182,14 @@ function fromNote(note: Note, { part, content, shift }: PlayContext): WrittenNot
 /** The notes a stroke strikes, each on its string. */
 function fromStroke(stroke: Stroke, { part, content, shift }: PlayContext): WrittenNote[] {
   const span = content.grips.findLast((grip) => covers(grip, stroke.startTicks))
-  if (!span && !stroke.dead) return []
+  const dead = hasMark(stroke, 'dead')
+  if (!span && !dead) return []
   const strings = span?.grip.strings ?? part.tuning.openMidi.map(() => ({ fret: null, finger: undefined }))
-  const marks = strokeMarks(stroke)
-  const { direction } = stroke
+  const { direction, marks } = stroke
   return strings.flatMap((entry, index): WrittenNote[] => {
     const string = index + 1
     if (stroke.strings && !stroke.strings.includes(string)) return []
-    if (entry.fret === null && !stroke.dead) return []
+    if (entry.fret === null && !dead) return []
     const fret = entry.fret === null ? 0 : Math.max(0, entry.fret + shift)
     return [
       {
@@ -210,23 +198,12 @@ function fromStroke(stroke: Stroke, { part, content, shift }: PlayContext): Writ
         midi: soundingMidi(part, string, fret),
         startTicks: stroke.startTicks,
         lengthTicks: stroke.lengthTicks,
-        articulations: [...marks, ...spanMarks(content, stroke.startTicks, marks)],
-        accent: stroke.accent,
+        marks: [...marks, ...spanMarks(content, stroke.startTicks, marks)],
         ...(direction === 'down' || direction === 'up' ? { pick: direction } : { pluck: direction }),
         ...(entry.finger ? { finger: entry.finger } : {}),
       },
     ]
   })
-}
-
-function strokeMarks({ dead, choke, staccato, palmMute, slide }: Stroke): Articulation[] {
-  return [
-    ...(dead ? [{ kind: 'dead' as const }] : []),
-    ...(choke ? [{ kind: 'choke' as const }] : []),
-    ...(staccato ? [{ kind: 'staccato' as const }] : []),
-    ...(palmMute ? [{ kind: 'palm mute' as const, pressure: palmMute }] : []),
-    ...(slide ? [{ kind: 'slide' as const, ...slide }] : []),
-  ]
 }
 
 function gripsOfPlay(song: Song, part: Part, play: Play): WrittenGrip[] {

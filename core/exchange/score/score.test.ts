@@ -106,8 +106,7 @@ describe('what a hand takes together', () => {
     midi: 60,
     startTicks,
     lengthTicks: Q,
-    articulations: [],
-    accent: false,
+    marks: [],
     pick: 'down',
     ...over,
   })
@@ -115,10 +114,13 @@ describe('what a hand takes together', () => {
     [4, 5, 6].map((string) => note(string, 2, startTicks, over))
 
   it('is a stroke over a grip, and the same grip goes on', () => {
-    const { grips, strokes, single } = strumsOf([...chord(0), ...chord(Q, { pick: 'up', accent: true })], 6)
+    const { grips, strokes, single } = strumsOf(
+      [...chord(0), ...chord(Q, { pick: 'up', marks: [{ kind: 'accent' }] })],
+      6,
+    )
     expect(strokes).toMatchObject([
-      { startTicks: 0, direction: 'down', accent: false },
-      { startTicks: Q, direction: 'up', accent: true },
+      { startTicks: 0, direction: 'down', marks: [] },
+      { startTicks: Q, direction: 'up', marks: [{ kind: 'accent' }] },
     ])
     expect(grips).toMatchObject([{ startTicks: 0, lengthTicks: 2 * Q }])
     expect(grips[0]!.grip.strings.map(({ fret }) => fret)).toEqual([null, null, null, 2, 2, 2])
@@ -128,27 +130,27 @@ describe('what a hand takes together', () => {
   it('keeps mutes and rings, choke and staccato', () => {
     const { strokes, mutes } = strumsOf(
       [
-        ...chord(0, { articulations: [{ kind: 'palm mute', pressure: 'firm' }] }),
-        ...chord(Q, { articulations: [{ kind: 'let ring' }] }),
-        ...chord(2 * Q, { articulations: [{ kind: 'let ring' }] }),
-        ...chord(3 * Q, { articulations: [{ kind: 'choke' }, { kind: 'staccato' }] }),
+        ...chord(0, { marks: [{ kind: 'palm mute', pressure: 'firm' }] }),
+        ...chord(Q, { marks: [{ kind: 'let ring' }] }),
+        ...chord(2 * Q, { marks: [{ kind: 'let ring' }] }),
+        ...chord(3 * Q, { marks: [{ kind: 'choke' }, { kind: 'staccato' }] }),
       ],
       6,
     )
-    expect(strokes.map(({ palmMute, choke, staccato }) => [palmMute, choke, staccato])).toEqual([
-      ['firm', false, undefined],
-      [undefined, false, undefined],
-      [undefined, false, undefined],
-      [undefined, true, true],
+    expect(strokes.map(({ marks }) => marks)).toEqual([
+      [{ kind: 'palm mute', pressure: 'firm' }],
+      [],
+      [],
+      [{ kind: 'choke' }, { kind: 'staccato' }],
     ])
-    expect(mutes).toMatchObject([{ kind: 'let ring', startTicks: Q, lengthTicks: 2 * Q }])
+    expect(mutes).toMatchObject([{ mark: { kind: 'let ring' }, startTicks: Q, lengthTicks: 2 * Q }])
   })
 
   it.each([
     ['two strings of a pick', chord(0).slice(1)],
     ['three without a direction', chord(0, { pick: undefined })],
     ['notes of different lengths', chord(0).map((one, index) => ({ ...one, lengthTicks: Q * (index + 1) }))],
-    ['a bent note among them', chord(0, { articulations: [{ kind: 'bend', semitones: 1, shape: 'plain' }] })],
+    ['a bent note among them', chord(0, { marks: [{ kind: 'bend', semitones: 1, shape: 'plain' }] })],
   ])('leaves single what is none: %s', (_, notes) => {
     const { single, strokes } = strumsOf(notes as WrittenNote[], 6)
     expect([single.length, strokes.length]).toEqual([notes.length, 0])
@@ -255,7 +257,7 @@ describe('a part brought into a song', () => {
   it('says what lies behind the end of the form, and where bars are not as long', () => {
     const song = run(smallSong(), 'setPlacement', { placement: placeOf('p') })
     const score = scoreFromSong(song)
-    const late = { ...noteAt(0), midi: 55, startTicks: 30 * BAR, accent: false }
+    const late = { ...noteAt(0), midi: 55, startTicks: 30 * BAR }
     const part = { ...score.parts[0]!, notes: [...score.parts[0]!.notes, late] }
     const bars = score.bars.map((bar, index) => (index === 2 ? { ...bar, lengthTicks: 3 * Q } : bar))
     const longer = { ...score, bars, parts: [part] }

@@ -1,32 +1,32 @@
 // Notes that were struck in one movement, as a stroke over a grip again: what the thumb or the fingers
 // pluck, and three strings and more that a pick takes together. Everything else stays single notes.
-import type { Articulation, Content, Grip, GripSpan, MuteSpan, Stroke } from '../../document/schema'
+import { strokeMarkSchema, type MarkKind } from '../../marks'
+import { hasMark, sameMark } from '../../marks/marks-of'
+import type { Content, Grip, GripSpan, MuteSpan, Stroke } from '../../document/schema'
 import type { WrittenNote } from './written-score'
 
 const LEAST_STRINGS = 3
 /** Marks a stroke can bear, or a span over it. */
-const OF_STROKE = new Set<Articulation['kind']>(['choke', 'staccato', 'palm mute', 'let ring', 'slide'])
+const OF_STROKE = new Set<MarkKind>(['accent', 'choke', 'staccato', 'palm mute', 'let ring', 'slide'])
 
 export interface Strums extends Pick<Content, 'grips' | 'strokes' | 'mutes'> {
   /** What stays single notes. */
   single: WrittenNote[]
 }
 
-const markText = ({ articulations }: WrittenNote): string =>
-  articulations.map((mark) => JSON.stringify(mark)).join()
+const sameMarks = (one: WrittenNote, other: WrittenNote): boolean =>
+  one.marks.length === other.marks.length &&
+  one.marks.every((mark) => other.marks.some((theirs) => sameMark(mark, theirs)))
 const handOf = ({ pick, pluck }: WrittenNote): Stroke['direction'] | undefined => pluck ?? pick
 
 /** Whether a group that begins together is one movement of the hand. */
 function isStroke(group: readonly WrittenNote[]): boolean {
   const [first] = group
-  if (!first || !handOf(first) || first.articulations.some(({ kind }) => !OF_STROKE.has(kind))) return false
+  if (!first || !handOf(first) || first.marks.some(({ kind }) => !OF_STROKE.has(kind))) return false
   if (!first.pluck && group.length < LEAST_STRINGS) return false
   return group.every(
     (note) =>
-      handOf(note) === handOf(first) &&
-      note.lengthTicks === first.lengthTicks &&
-      note.accent === first.accent &&
-      markText(note) === markText(first),
+      handOf(note) === handOf(first) && note.lengthTicks === first.lengthTicks && sameMarks(note, first),
   )
 }
 
@@ -53,32 +53,22 @@ const until = (span: GripSpan, next: GripSpan | undefined): GripSpan =>
 
 function addStroke(found: Strums, group: readonly WrittenNote[], strings: number): void {
   const first = group[0]!
-  const { startTicks, lengthTicks, articulations } = first
+  const { startTicks, lengthTicks, marks } = first
   const id = `${found.strokes.length + 1}`
   const grip = gripOf(group, strings)
   const last = found.grips.at(-1)
   const held = last && JSON.stringify(last.grip) === JSON.stringify(grip) ? last : undefined
   if (held) held.lengthTicks = Math.max(held.lengthTicks, startTicks + lengthTicks - held.startTicks)
   else found.grips.push({ id: `g${id}`, startTicks, lengthTicks, grip })
-  const slide = articulations.find((mark) => mark.kind === 'slide')
-  const palm = articulations.find((mark) => mark.kind === 'palm mute')
   found.strokes.push({
     id: `s${id}`,
     startTicks,
     lengthTicks,
     direction: handOf(first)!,
-    accent: first.accent,
-    dead: false,
-    choke: articulations.some(({ kind }) => kind === 'choke'),
-    ...(articulations.some(({ kind }) => kind === 'staccato') ? { staccato: true } : {}),
-    ...(palm?.kind === 'palm mute' ? { palmMute: palm.pressure } : {}),
-    ...(slide?.kind === 'slide' ? { slide: slideWay(slide) } : {}),
+    marks: marks.flatMap((mark) => strokeMarkSchema.safeParse(mark).data ?? []),
   })
-  if (articulations.some(({ kind }) => kind === 'let ring')) ring(found.mutes, startTicks, lengthTicks)
+  if (hasMark(first, 'let ring')) ring(found.mutes, startTicks, lengthTicks)
 }
-
-const slideWay = ({ how, frets }: Extract<Articulation, { kind: 'slide' }>): NonNullable<Stroke['slide']> =>
-  frets === undefined ? { how } : { how, frets }
 
 function gripOf(group: readonly WrittenNote[], strings: number): Grip {
   return {
@@ -95,5 +85,5 @@ function ring(mutes: MuteSpan[], startTicks: number, lengthTicks: number): void 
   const last = mutes.at(-1)
   if (last && last.startTicks + last.lengthTicks >= startTicks)
     last.lengthTicks = Math.max(last.lengthTicks, startTicks + lengthTicks - last.startTicks)
-  else mutes.push({ id: `r${mutes.length + 1}`, startTicks, lengthTicks, kind: 'let ring' })
+  else mutes.push({ id: `r${mutes.length + 1}`, startTicks, lengthTicks, mark: { kind: 'let ring' } })
 }

@@ -2,7 +2,7 @@
 // another, whatever figures, passes and strokes they came from. Formats are written from it and read into
 // it.
 import { bisector } from 'd3-array'
-import type { Articulation, Feel, Note, Part } from '../../document/schema'
+import type { Mark, Feel, Note, Part } from '../../document/schema'
 import type { Key } from '../../music/pitch'
 import type { Meter } from '../../time/meter'
 import { chordsAtPlaces, type PlacedChord } from '../../timeline/placed-chord'
@@ -25,8 +25,7 @@ export interface WrittenNote {
   midi: number
   startTicks: number
   lengthTicks: number
-  articulations: Articulation[]
-  accent: boolean
+  marks: Mark[]
   pick?: Note['pick']
   finger?: Note['finger']
   /** Of a strum: its strings together, by the thumb or the fingers where it says so. */

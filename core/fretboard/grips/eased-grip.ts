@@ -1,5 +1,6 @@
 // A grip that is too wide for a hand: the nearest one of the same chord that is not, or the same notes with
 // one finger moving in time instead of a held stretch.
+import { hasMark } from '../../marks/marks-of'
 import { fingerPlaceMm } from '../../instrument/neck'
 import type { Key } from '../../music/pitch'
 import type { Grip, GripSpan, Part, Stroke } from '../../document/schema'
@@ -68,7 +69,7 @@ interface HeldSpan {
 }
 
 /** What is struck, string by string: a stroke, or a note by itself. */
-export type Plucked = Pick<Stroke, 'startTicks' | 'dead' | 'strings'>
+export type Plucked = Pick<Stroke, 'startTicks' | 'marks' | 'strings'>
 
 /** Strings struck by some of the strokes that a finger holds. */
 const heldBy = (span: GripSpan, strokes: readonly Plucked[]): Set<number> =>
@@ -162,7 +163,9 @@ export function movingGrip(
 ): MovingGrip | undefined {
   const end = span.startTicks + span.lengthTicks
   const inside = strokes
-    .filter((stroke) => !stroke.dead && stroke.startTicks >= span.startTicks && stroke.startTicks < end)
+    .filter(
+      (stroke) => !hasMark(stroke, 'dead') && stroke.startTicks >= span.startTicks && stroke.startTicks < end,
+    )
     .sort((a, b) => a.startTicks - b.startTicks)
   if (inside.length < 2) return undefined
   const only = (strings: ReadonlySet<number>): Grip => ({

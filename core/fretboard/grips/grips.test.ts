@@ -292,9 +292,7 @@ describe('a grip too wide', () => {
         lengthTicks: Q,
         direction: 'fingers',
         strings: [string],
-        accent: false,
-        dead: false,
-        choke: false,
+        marks: [],
       })
       const span = { id: 'g', startTicks: 0, lengthTicks: 4 * Q, grip: grip('x-5-9-x-10-x') }
       const moving = movingGrip(span, [pluck(5, 0), pluck(4, 1), pluck(2, 2), pluck(4, 3)], guitar)!
@@ -308,7 +306,7 @@ describe('a grip too wide', () => {
       expect(new Set(once.moves.map(({ tick }) => tick))).toEqual(new Set([Q]))
       const notes = [pluck(5, 0), pluck(4, 1), pluck(2, 2)].map(({ startTicks, strings }) => ({
         startTicks,
-        dead: false,
+        marks: [],
         strings: strings!,
       }))
       expect(movingGrip(span, notes, guitar)!.spans).toHaveLength(2)

@@ -1,12 +1,12 @@
 // A second line to a first: diatonic (a third above in the key) or parallel (every note by the same
-// semitones), laid on the neck with the same rhythm and articulations; what clashes with the chord under
+// semitones), laid on the neck with the same rhythm and marks; what clashes with the chord under
 // it; and the check of a second line that exists against the first.
 import { pitchClass, pitchClassOf, spellPitchClass, type Key } from '../../music/pitch'
 import { TICKS_PER_QUARTER } from '../../time/meter'
 import { readChordSymbol } from '../../music/chord-name'
 import { SCALE_KINDS } from '../../music/scale'
 import { ok, refuse, type Result } from '../../result'
-import type { Articulation, Content, LineDerivation, Note, Part } from '../../document/schema'
+import type { Mark, Content, LineDerivation, Note, Part } from '../../document/schema'
 import { inTimeOrder, onPath, pathNotes, pitched } from './line'
 import { soundingMidi } from '../../document/part-pitch'
 import { isWish, pathWhere } from './neck-wish'
@@ -95,9 +95,9 @@ const PARALLEL_SEMITONES: Record<number, number> = {
 
 /** A bend as the second line has it: as far as the key asks, held, or slid to when it would be too far. */
 function followBend(
-  mark: Articulation,
+  mark: Mark,
   bent: (semitones: number) => number,
-): { mark: Articulation | undefined; text?: string } {
+): { mark: Mark | undefined; text?: string } {
   if (mark.kind !== 'bend') return { mark }
   const top = bent(mark.semitones)
   if (top < 0.5) return { mark: undefined, text: 'the bend has no room in the key: the note is held' }
@@ -126,9 +126,9 @@ export function harmonyLine(
     const own = soundingMidi(from, note.string, note.fret)
     const bent = (by: number): number =>
       harmonyPitch(own + by, note.startTicks, { ...rule, exceptions: [] }) - wanted[index]!
-    const marks = note.articulations.map((mark) => followBend(mark, bent))
+    const marks = note.marks.map((mark) => followBend(mark, bent))
     remarks.push(...marks.flatMap(({ text }) => (text ? [{ startTicks: note.startTicks, text }] : [])))
-    return { ...note, articulations: marks.flatMap(({ mark }) => mark ?? []) }
+    return { ...note, marks: marks.flatMap(({ mark }) => mark ?? []) }
   })
   const neck: PathNote[] = pathNotes(drafts, from).map((note, index) => ({
     ...note,
@@ -143,7 +143,7 @@ export function harmonyLine(
   const laid = onPath(drafts, path.value, false).map((note, index): Note => ({
     ...note,
     id: lead[index]!.id,
-    articulations: redirected(note, index, drafts, wanted),
+    marks: redirected(note, index, drafts, wanted),
   }))
   return ok({
     notes: laid,
@@ -233,10 +233,10 @@ function redirected(
   index: number,
   drafts: readonly Note[],
   wanted: readonly number[],
-): Note['articulations'] {
+): Note['marks'] {
   const source = slurSource(drafts, index)
   const step = source < 0 ? 0 : wanted[index]! - wanted[source]!
-  return note.articulations.flatMap((mark): Note['articulations'] => {
+  return note.marks.flatMap((mark): Note['marks'] => {
     if (mark.kind === 'hammer-on' || mark.kind === 'pull-off') {
       if (step === 0) return []
       return [step > 0 ? { kind: 'hammer-on' } : { kind: 'pull-off' }]

@@ -3,7 +3,7 @@
 import type { Content, Note, Part } from '../../document/schema'
 import { fingerGrip } from '../grips/fingering'
 import { USUAL_HAND, type Hand } from '../hand'
-import { isSlurred } from '../../articulation/of-note'
+import { isSlurred } from '../../marks/marks-of'
 import { inTimeOrder } from './line'
 
 export interface LineProblem {
@@ -24,7 +24,7 @@ export function lineProblems(content: Content, part: Part, hand: Hand = USUAL_HA
     const source = last.get(note.string)
     if (before[0] && before[0].startTicks !== note.startTicks)
       before = before.filter((one) => one.startTicks === before.at(-1)!.startTicks)
-    const slur = note.articulations.find((mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off')
+    const slur = note.marks.find((mark) => mark.kind === 'hammer-on' || mark.kind === 'pull-off')
     if (isSlurred(note) && !source)
       say(
         note,
@@ -37,7 +37,7 @@ export function lineProblems(content: Content, part: Part, hand: Hand = USUAL_HA
       say(note, `hammered down from ${source.fret} to ${note.fret}: that is a pull-off`)
     else if (source && slur?.kind === 'pull-off' && note.fret >= source.fret)
       say(note, `pulled up from ${source.fret} to ${note.fret}: that is a hammer-on`)
-    for (const mark of note.articulations) {
+    for (const mark of note.marks) {
       if (mark.kind === 'bend' && note.fret === 0)
         say(note, 'an open string cannot be bent: fret it, or play it a string lower')
       if (mark.kind === 'trill' && note.fret + mark.frets > highest)

@@ -1,6 +1,6 @@
 // A figure's notes as a line: what sounds, in order, for everything that reasons about lines (scale, path,
 // harmony); and back onto strings.
-import { hasMark, isSlurred } from '../../articulation/of-note'
+import { hasMark, isSlurred } from '../../marks/marks-of'
 import type { LineNote } from '../../music/scale'
 import type { Content, Note, Part } from '../../document/schema'
 import { soundingMidi } from '../../document/part-pitch'
@@ -25,9 +25,7 @@ export const pathNotes = (notes: readonly Note[], part: Part): PathNote[] =>
     startTicks: note.startTicks,
     lengthTicks: note.lengthTicks,
     slurred: isSlurred(note),
-    slid: note.articulations.some(
-      (mark) => mark.kind === 'slide' && (mark.how === 'legato' || mark.how === 'shift'),
-    ),
+    slid: note.marks.some((mark) => mark.kind === 'slide' && (mark.how === 'legato' || mark.how === 'shift')),
     pressed: hasMark(note, 'bend') || hasMark(note, 'vibrato') || hasMark(note, 'trill'),
   }))
 
@@ -39,7 +37,7 @@ export const unplaced = (line: readonly PathNote[], prefix: string): Note[] =>
     fret: 0,
     startTicks,
     lengthTicks,
-    articulations: [],
+    marks: [],
   }))
 
 /** The notes at the places of a path; a slur that left its string is picked. */
@@ -47,11 +45,11 @@ export function onPath(notes: readonly Note[], path: LinePath, withFingers: bool
   return notes.map((note, index) => {
     const { string, fret, finger } = path.places[index]!
     const { finger: _old, ...rest } = note
-    const articulations = path.brokenSlurs.includes(index)
-      ? note.articulations.filter(
+    const marks = path.brokenSlurs.includes(index)
+      ? note.marks.filter(
           (mark) => mark.kind !== 'hammer-on' && mark.kind !== 'pull-off' && mark.kind !== 'slide',
         )
-      : note.articulations
-    return { ...rest, string, fret, articulations, ...(withFingers && finger ? { finger } : {}) }
+      : note.marks
+    return { ...rest, string, fret, marks, ...(withFingers && finger ? { finger } : {}) }
   })
 }

@@ -207,7 +207,7 @@ describe('a second line', () => {
       harmonyLine(lead, guitar, guitar, { interval: -3, kind: 'diatonic', key: E, exceptions: [] }),
     )
     expect(line.intervals).toEqual([-4, -3, -4, -3])
-    expect(line.notes[1]!.articulations).toMatchObject([{ kind: 'bend', semitones: 1 }])
+    expect(line.notes[1]!.marks).toMatchObject([{ kind: 'bend', semitones: 1 }])
     expect(midis({ ...EMPTY_CONTENT, notes: line.notes })).toEqual(
       midis(lead).map((midi, index) => midi + line.intervals[index]!),
     )
@@ -357,7 +357,7 @@ describe('two into one, and lines taken over', () => {
       expect(
         merged.content.notes
           .filter((note) => note.string > 1)
-          .map((note) => [note.string, note.fret, note.articulations[0]?.kind]),
+          .map((note) => [note.string, note.fret, note.marks[0]?.kind]),
       ).toEqual([
         [6, 3, undefined],
         [6, 5, 'hammer-on'],
@@ -452,14 +452,14 @@ describe('what cannot be played', () => {
     const broken: Content = {
       ...EMPTY_CONTENT,
       notes: [
-        { id: 'a', string: 3, fret: 7, startTicks: 0, lengthTicks: Q, articulations: [] },
+        { id: 'a', string: 3, fret: 7, startTicks: 0, lengthTicks: Q, marks: [] },
         {
           id: 'b',
           string: 2,
           fret: 8,
           startTicks: Q,
           lengthTicks: Q,
-          articulations: [{ kind: 'hammer-on' }],
+          marks: [{ kind: 'hammer-on' }],
         },
         {
           id: 'c',
@@ -467,7 +467,7 @@ describe('what cannot be played', () => {
           fret: 5,
           startTicks: 2 * Q,
           lengthTicks: Q,
-          articulations: [{ kind: 'hammer-on' }],
+          marks: [{ kind: 'hammer-on' }],
         },
         {
           id: 'd',
@@ -475,7 +475,7 @@ describe('what cannot be played', () => {
           fret: 21,
           startTicks: 3 * Q,
           lengthTicks: Q,
-          articulations: [{ kind: 'trill', frets: 3 }],
+          marks: [{ kind: 'trill', frets: 3 }],
         },
       ],
     }
@@ -501,8 +501,8 @@ describe('what cannot be played', () => {
           content: {
             ...EMPTY_CONTENT,
             notes: [
-              { id: 'n', string: 6, fret: 0, startTicks: 0, lengthTicks: Q, articulations: [] },
-              { id: 'm', string: 6, fret: 5, startTicks: Q, lengthTicks: Q, articulations: [] },
+              { id: 'n', string: 6, fret: 0, startTicks: 0, lengthTicks: Q, marks: [] },
+              { id: 'm', string: 6, fret: 5, startTicks: Q, lengthTicks: Q, marks: [] },
             ],
           },
         },

@@ -1,5 +1,6 @@
 // Two parts for one player: the first is kept, of the second whatever strings and hand are free for; every
 // dropped note says why.
+import { hasMark } from '../../marks/marks-of'
 import { fingerPlaceMm } from '../../instrument/neck'
 import { ok, refuse, type Result } from '../../result'
 import type { Content, Grip, Note, Part } from '../../document/schema'
@@ -36,7 +37,7 @@ interface Busy {
 /** Strokes of a part as what they sound: one entry a string. */
 function struck(content: Content): Busy[] {
   return content.strokes.flatMap((stroke) => {
-    if (stroke.dead) return []
+    if (hasMark(stroke, 'dead')) return []
     const grip: Grip | undefined = content.grips.findLast(
       (span) =>
         span.startTicks <= stroke.startTicks && stroke.startTicks < span.startTicks + span.lengthTicks,
@@ -119,8 +120,7 @@ interface Wanted {
 }
 type Fitted = { place: { string: number; fret: number } } | { why: string }
 
-const hasSlur = (note: Note | undefined): boolean =>
-  note?.articulations.some((mark) => SLURS.has(mark.kind)) ?? false
+const hasSlur = (note: Note | undefined): boolean => note?.marks.some((mark) => SLURS.has(mark.kind)) ?? false
 
 /** How far apart the hand is with one more fret, mm; open strings ask for nothing. */
 function spreadMm({ part }: Merge, fretted: readonly number[], fret: number): number {
@@ -164,7 +164,7 @@ function fitNote(merge: Merge, { want, midi, source, held }: Wanted): Fitted {
  * picked.
  */
 function takenNote({ want, source }: Wanted, place: { string: number; fret: number }, before?: number): Note {
-  const articulations = (source?.articulations ?? []).filter(
+  const marks = (source?.marks ?? []).filter(
     (mark) =>
       (place.string === before || !SLURS.has(mark.kind)) &&
       (place.fret > 0 || (mark.kind !== 'bend' && mark.kind !== 'vibrato')),
@@ -174,7 +174,7 @@ function takenNote({ want, source }: Wanted, place: { string: number; fret: numb
     ...place,
     startTicks: want.startTicks,
     lengthTicks: want.endTicks - want.startTicks,
-    articulations,
+    marks,
   }
 }
 

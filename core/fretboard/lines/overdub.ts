@@ -32,7 +32,7 @@ function cannot(played: readonly Note[], note: Note, part: Part, hand: Hand): st
     if (together && Math.abs(place(other.fret) - place(note.fret)) > fingerSpanMm('1', '4', hand) * 1.35)
       return `frets ${other.fret} and ${note.fret} together are out of reach`
     const soon = note.startTicks - other.startTicks <= AT_ONCE_TICKS
-    const slid = note.articulations.some(({ kind }) => kind === 'slide')
+    const slid = note.marks.some(({ kind }) => kind === 'slide')
     if (soon && !together && !slid && Math.abs(other.fret - note.fret) > FARTHEST_SHIFT)
       return `from fret ${other.fret} to ${note.fret} within an eighth no hand is there in time`
   }

@@ -133,7 +133,7 @@ const BREAKS: [FindingKind, (song: Song) => Song, RegExp][] = [
     (song) => withNotes(song, [note(0, 6, 1, { lengthTicks: 2 * BAR }), note(0, 4, 9)]),
     /mm between notes struck together/,
   ],
-  ['playing', setNote(0, { articulations: [{ kind: 'hammer-on' }] }), /slurred from nothing/],
+  ['playing', setNote(0, { marks: [{ kind: 'hammer-on' }] }), /slurred from nothing/],
   [
     'leap',
     (song) =>

@@ -1,5 +1,6 @@
 // What no hand can play as it is written: grips out of reach, notes that lie over each other on
 // a string, leaps between notes that follow at once.
+import { markOf } from '../../marks/marks-of'
 import { gripFacts } from '../../fretboard/grips/grip'
 import { lineProblems } from '../../fretboard/lines/line-problems'
 import { inTimeOrder } from '../../fretboard/lines/line'
@@ -48,9 +49,11 @@ function slidShapes({ grips, strokes }: Content): { startTicks: number; text: st
   const heldAt = (tick: number): Grip | undefined =>
     grips.findLast(({ startTicks, lengthTicks }) => startTicks <= tick && tick < startTicks + lengthTicks)
       ?.grip
-  return strokes.flatMap(({ startTicks, slide }, index) => {
+  return strokes.flatMap((stroke, index) => {
+    const { startTicks } = stroke
     const before = strokes[index - 1]
-    if (!before || (slide?.how !== 'legato' && slide?.how !== 'shift')) return []
+    const how = markOf(stroke, 'slide')?.how
+    if (!before || (how !== 'legato' && how !== 'shift')) return []
     const [from, to] = [heldAt(before.startTicks), heldAt(startTicks)]
     const ways = new Set(
       to?.strings.flatMap(({ fret }, string) => {
@@ -87,7 +90,7 @@ function leaps({ notes }: Content): Said[] {
   const line = inTimeOrder(notes.filter(({ fret }) => fret > 0))
   return line.flatMap((note, index): Said[] => {
     const before = line[index - 1]
-    const slid = note.articulations.some(({ kind }) => kind.startsWith('slide'))
+    const slid = note.marks.some(({ kind }) => kind.startsWith('slide'))
     if (!before || slid || note.startTicks - before.startTicks > AT_ONCE_TICKS) return []
     const frets = Math.abs(note.fret - before.fret)
     if (frets <= FARTHEST_SHIFT || note.startTicks === before.startTicks) return []

@@ -52,7 +52,7 @@ async function hear(): Promise<void> {
         fret: 0,
         startTicks: accent.tick,
         lengthTicks: step.value,
-        articulations: [{ kind: 'dead' }],
+        marks: [{ kind: 'dead' }],
         ...(accent.strength > STRONG ? { accent: true } : {}),
       })),
     },

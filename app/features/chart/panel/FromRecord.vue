@@ -67,7 +67,7 @@ function onGrid(
     const end = Math.min(lengthTicks, Math.max(startTicks + step, onStep(endSeconds)))
     const key = `${startTicks}/${string}`
     if ((placed.get(key)?.confidence ?? -1) >= confidence) continue
-    const note = { id: key, string, fret, startTicks, lengthTicks: end - startTicks, articulations: [] }
+    const note = { id: key, string, fret, startTicks, lengthTicks: end - startTicks, marks: [] }
     placed.set(key, { note, confidence })
   }
   return endedByNext([...placed.values()])

@@ -63,7 +63,7 @@ const plucked = computed((): Plucked[] => [
   ...props.bench.content.value.strokes,
   ...props.bench.content.value.notes.map(({ startTicks, string }) => ({
     startTicks,
-    dead: false,
+    marks: [],
     strings: [string],
   })),
 ])

@@ -11,7 +11,7 @@ const note = (id: string, startTicks: number, over: Partial<Note> = {}): Note =>
   fret: 5,
   startTicks,
   lengthTicks: Q,
-  articulations: [],
+  marks: [],
   ...over,
 })
 
@@ -33,7 +33,7 @@ describe('words of the panel', () => {
 
 describe('another line in a figure', () => {
   it('takes the place of its own, and leaves dead notes and everything else', () => {
-    const dead = note('dead', Q, { articulations: [{ kind: 'dead' }] })
+    const dead = note('dead', Q, { marks: [{ kind: 'dead' }] })
     const content = { ...EMPTY_CONTENT, notes: [note('own', 0), dead] }
     const next = withLine(content, [note('b', 2 * Q), note('a', 0, { string: 2 })])
     expect(next.notes.map((one) => one.id)).toEqual(['a', 'dead', 'b'])

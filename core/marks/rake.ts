@@ -1,6 +1,6 @@
 // The pick drags over muted strings into the note.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 export const rake = defineMark({
   schema: z.strictObject({ kind: z.literal('rake') }),

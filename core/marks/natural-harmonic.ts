@@ -1,6 +1,6 @@
 // The string is touched over the fret, not pressed.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 export const naturalHarmonic = defineMark({
   schema: z.strictObject({ kind: z.literal('natural harmonic') }),

@@ -1,7 +1,7 @@
 // The finger slides along the string: to the next note (said on the way there), in from beside it, or out
 // of it.
 import { z } from 'zod'
-import { defineMark, type CurvePoint } from './mark'
+import { defineMark, type CurvePoint } from './define-mark'
 
 /** How far a slide goes that does not say it. */
 const USUAL_FRETS = 3
@@ -40,9 +40,6 @@ const WAY = {
   how: z.enum(['legato', 'shift', 'in from below', 'in from above', 'out']),
   frets: z.int().min(1).max(12).optional(),
 }
-/** The way a whole grip is slid. */
-export const gripSlideSchema = z.strictObject(WAY)
-
 export const slide = defineMark({
   schema: z.strictObject({ kind: z.literal('slide'), ...WAY }),
   sign: () => 'sl',

@@ -1,6 +1,6 @@
 // Hardly played: its head is drawn in brackets.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 export const ghost = defineMark({
   schema: z.strictObject({ kind: z.literal('ghost') }),

@@ -1,7 +1,7 @@
 // A quick note before this one on the same string, some frets below (negative) or above: said before the
 // fret.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 const frets = z
   .int()

@@ -1,6 +1,6 @@
 // Cut short.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 export const staccato = defineMark({
   schema: z.strictObject({ kind: z.literal('staccato') }),

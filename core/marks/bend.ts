@@ -1,6 +1,6 @@
 // The string is pushed aside: how far in semitones, and when it goes up and comes down.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 const SHAPES = ['plain', 'pre-bend', 'release', 'bend and hold', 're-bend', 'bend and release'] as const
 type Shape = (typeof SHAPES)[number]

@@ -1,6 +1,6 @@
 // Cut off by the hand after it has sounded.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 export const choke = defineMark({
   schema: z.strictObject({ kind: z.literal('choke') }),

@@ -1,6 +1,6 @@
 // Rings until its string is struck again.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 export const letRing = defineMark({
   schema: z.strictObject({ kind: z.literal('let ring') }),

@@ -1,6 +1,6 @@
 // Quickly to and fro between the note and one some frets above it.
 import { z } from 'zod'
-import { defineMark, type CurvePoint } from './mark'
+import { defineMark, type CurvePoint } from './define-mark'
 
 /** Share of a half turn in which the finger moves. */
 const TURN_SHARE = 0.12

@@ -1,5 +1,5 @@
-// What a mark on a note is to the program. Each has a file of its own that says all of it; the list of them
-// is in index.ts.
+// What a mark on a note or a stroke is to the program. Each has a file of its own that says all of it; the
+// list of them is in index.ts.
 import type { z } from 'zod'
 
 /** The pitch of a note against its fret, at a time after its start. */
@@ -8,7 +8,7 @@ export interface CurvePoint {
   semitones: number
 }
 
-export interface Mark<Schema extends z.ZodType<{ kind: string }> = z.ZodType<{ kind: string }>> {
+export interface MarkDefinition<Schema extends z.ZodType<{ kind: string }> = z.ZodType<{ kind: string }>> {
   schema: Schema
   /** Drawn over the note; undefined where an arc, a line or the head itself says it. */
   sign?: (mark: z.infer<Schema>) => string | undefined
@@ -21,5 +21,6 @@ export interface Mark<Schema extends z.ZodType<{ kind: string }> = z.ZodType<{ k
 }
 
 /** Keeps the types of one mark together. */
-export const defineMark = <Schema extends z.ZodType<{ kind: string }>>(mark: Mark<Schema>): Mark<Schema> =>
-  mark
+export const defineMark = <Schema extends z.ZodType<{ kind: string }>>(
+  mark: MarkDefinition<Schema>,
+): MarkDefinition<Schema> => mark

@@ -1,6 +1,6 @@
 // The edge of the picking hand rests on the strings at the bridge: drawn as a bar under the notes.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 export const PRESSURES = ['light', 'medium', 'firm'] as const
 export type Pressure = (typeof PRESSURES)[number]

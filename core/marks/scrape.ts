@@ -1,7 +1,7 @@
 // The hand is dragged along wound strings and they rasp: a noise that climbs and falls with the hand, without
 // a pitch of its own.
 import { z } from 'zod'
-import { defineMark, type CurvePoint } from './mark'
+import { defineMark, type CurvePoint } from './define-mark'
 
 /** How far the noise climbs between the ends of the neck, semitones. */
 const CLIMB = 24

@@ -1,6 +1,6 @@
 // The string is shaken.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 export const vibrato = defineMark({
   schema: z.strictObject({ kind: z.literal('vibrato'), width: z.enum(['narrow', 'wide']) }),

@@ -1,10 +1,10 @@
-// The tremolo bar moves all strings: down and back, down for good, or from below back to pitch.
+// The tremolo arm moves all strings: down and back, down for good, or from below back to pitch.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
-export const bar = defineMark({
+export const arm = defineMark({
   schema: z.strictObject({
-    kind: z.literal('bar'),
+    kind: z.literal('arm'),
     semitones: z.number().min(-24).max(12),
     how: z.enum(['dip', 'dive', 'return']),
   }),
@@ -16,7 +16,7 @@ export const bar = defineMark({
     { ticks: lengthTicks, semitones: how === 'dive' ? semitones : 0 },
   ],
   offered: [
-    { name: 'bar dip', mark: { kind: 'bar', semitones: -2, how: 'dip' } },
-    { name: 'bar dive', mark: { kind: 'bar', semitones: -5, how: 'dive' } },
+    { name: 'arm dip', mark: { kind: 'arm', semitones: -2, how: 'dip' } },
+    { name: 'arm dive', mark: { kind: 'arm', semitones: -5, how: 'dive' } },
   ],
 })

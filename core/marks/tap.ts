@@ -1,6 +1,6 @@
 // A finger of the picking hand strikes the fret.
 import { z } from 'zod'
-import { defineMark } from './mark'
+import { defineMark } from './define-mark'
 
 export const tap = defineMark({
   schema: z.strictObject({ kind: z.literal('tap') }),
