@@ -6,7 +6,7 @@ import { openBank } from '../core/sound/bank'
 import { levelTo } from '../core/sound/levelled'
 import { renderEvents } from '../core/sound/player'
 import { writeWav } from '../core/sound/wav'
-import { soundPart } from '../core/timeline/sound-song'
+import { soundPart } from '../core/score/sound-song'
 
 /** Every part at its place between left and right, two channels, as loud as a play-along. */
 export async function render(song: Song, out: string): Promise<void> {

@@ -2,10 +2,10 @@
 // events per stem, in seconds.
 import { midiOf } from '../core/music/pitch'
 import { sectionPlaces, songTimeMap } from '../core/document/form'
-import { strikePart } from '../core/timeline/sound-song'
+import { strikePart } from '../core/score/sound-song'
 import { ticksToSeconds } from '../core/time/beat-grid'
 import { barTicks, swungTick, TICKS_PER_QUARTER, beatTicks, isCompound } from '../core/time/meter'
-import type { SoundingEvent } from '../core/timeline/sounding-event'
+import type { SoundingEvent } from '../core/score/sounding-event'
 import { seededRandom } from './random'
 import type { Score } from './score'
 

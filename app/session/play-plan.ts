@@ -1,9 +1,9 @@
 // What is played: which events or which score, from where, looped how, with how many beats counted in.
 import { inTune, type Score, type Tuning } from '#core/sound/score'
 import { click } from '#core/sound/click'
-import { soundCandidate } from '#core/timeline/candidate-chord'
-import { soundFigure } from '#core/timeline/sound-song'
-import type { SoundingEvent } from '#core/timeline/sounding-event'
+import { soundCandidate } from '#core/score/candidate-chord'
+import { soundFigure } from '#core/score/sound-song'
+import type { SoundingEvent } from '#core/score/sounding-event'
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/timeline/tempo'
 import { playsOfPart } from '#core/timeline/timeline'
 import { barAtTick, secondsToTicks, ticksToSeconds, type TimeMap } from '#core/time/beat-grid'

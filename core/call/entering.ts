@@ -1,8 +1,8 @@
 // Where a call goes: over what stands at the cursor, after it, on top of it, into a variation, or wherever
 // this is played.
 import { barTicks } from '../time/meter'
-import { placementTicks } from '../document/figure-content'
-import type { Content, Figure, Placement, Song } from '../document/schema'
+import type { Content, Figure, Song } from '../document/schema'
+import { firstPlayOf, playsOfPart, timelineOf, type Play } from '../timeline/timeline'
 import { callReach } from './enter'
 import type { ParsedCall } from './reading'
 
@@ -43,34 +43,24 @@ export interface SamePlace {
   tick: number
 }
 
-const figureAt = (song: Song, placement: Placement, tick: number): SamePlace | undefined => {
-  if (placement.kind !== 'figure') return undefined
-  const figure = song.figures[placement.figureId]
-  if (!figure) return undefined
-  const within = tick - placement.startTicks
-  if (within < 0 || within >= placementTicks(song, placement)) return undefined
-  const pass = Math.floor(within / figure.lengthTicks) + 1
-  const other = placement.passFigures?.find((one) => one.pass === pass)
-  return { figureId: other?.figureId ?? placement.figureId, tick: within % figure.lengthTicks }
-}
-
 /**
  * The figures that sound where this one does in every section of the kind it stands in: what a part plays at
  * that place of each verse. The figure itself first; each once.
  */
 export function everywhere(song: Song, figure: Figure, tick: number): SamePlace[] {
-  const own = Object.values(song.placements).find(
-    (placement) => placement.kind === 'figure' && placement.figureId === figure.id,
-  )
   const here: SamePlace = { figureId: figure.id, tick }
-  const section = own && song.sections[own.sectionId]
+  const starts = new Map(timelineOf(song).places.map(({ section, startTicks }) => [section.id, startTicks]))
+  const own = firstPlayOf(song, figure.id)
+  const section = own && song.sections[own.placement.sectionId]
   if (!own || !section) return [here]
-  const places = Object.values(song.placements)
-    .filter(
-      (placement) =>
-        placement.partId === figure.partId && song.sections[placement.sectionId]?.kind === section.kind,
-    )
-    .flatMap((placement) => figureAt(song, placement, own.startTicks + tick) ?? [])
-  const found = new Map([here, ...places].toReversed().map((place) => [place.figureId, place]))
-  return [...found.values()].toReversed()
+  const inSection = (play: Play): number => play.startTicks - (starts.get(play.placement.sectionId) ?? 0)
+  const place = inSection(own) + tick
+  const found = new Map<string, SamePlace>([[figure.id, here]])
+  for (const play of playsOfPart(song, figure.partId)) {
+    const within = place - inSection(play)
+    const isHere = within >= 0 && within < play.lengthTicks
+    if (!play.figure || !isHere || song.sections[play.placement.sectionId]?.kind !== section.kind) continue
+    if (!found.has(play.figure.id)) found.set(play.figure.id, { figureId: play.figure.id, tick: within })
+  }
+  return [...found.values()]
 }

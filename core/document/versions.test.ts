@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { playsOfPart } from '../timeline/timeline'
-import { soundPart } from '../timeline/sound-song'
+import { soundPart } from '../score/sound-song'
 import { BAR, figureOf, onOnes, placeOf, run, smallSong } from '../../tests/support/small-song'
 import { variationOf } from './figure-layers'
 import { overSource } from './form'

@@ -3,7 +3,7 @@
 import { barTicks, beatTicks } from '../time/meter'
 import { writtenValues, type NoteValue } from '../time/note-values'
 import type { Content } from '../document/schema'
-import { unstruckGrips } from '../timeline/unstruck-grips'
+import { unstruckGrips } from '../score/unstruck-grips'
 import { line, text, type Primitive } from './primitives'
 import { inset, tickToX, type TabInput, type TabMetrics, type TabSystem } from './tab-measures'
 

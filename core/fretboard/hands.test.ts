@@ -3,9 +3,9 @@ import fc from 'fast-check'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
 import { newPart } from '../document/new-song'
 import { EMPTY_CONTENT, type Mark, type Content, type Note, type Stroke } from '../document/schema'
-import { humanised } from '../timeline/human-feel'
-import { performContent } from '../timeline/perform'
-import { fretSteps } from '../timeline/pitch-curve'
+import { humanised } from '../score/human-feel'
+import { performContent } from '../score/perform'
+import { fretSteps } from '../score/pitch-curve'
 import {
   pickDirections,
   schoolDirections,
@@ -16,7 +16,7 @@ import {
   wrongWays,
 } from './strokes'
 import { soundingNote } from '../../tests/support/sounding'
-import type { SoundingEvent } from '../timeline/sounding-event'
+import type { SoundingEvent } from '../score/sounding-event'
 
 const guitar = newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' })
 const FOUR = { beats: 4, unit: 4 } as const

@@ -23,7 +23,7 @@ import { mergeParts } from './lines/merge-parts'
 import { shiftFrets, toTuning } from './lines/move-line'
 import { soundingMidi } from '../document/part-pitch'
 import { findPaths } from './lines/path'
-import { performContent } from '../timeline/perform'
+import { performContent } from '../score/perform'
 import { schoolDirections, turnedTo, withPicks, wrongPicks, wrongWays } from './strokes'
 
 const FOUR = { beats: 4, unit: 4 } as const

@@ -1,7 +1,7 @@
 // The sound bank: sampled instruments read by the sound-font library; here only the question "which
 // samples, tuned and shaped how, for this key".
 import { BasicSoundBank, SoundBankLoader } from 'spessasynth_core'
-import type { SoundingEvent } from '../timeline/sounding-event'
+import type { SoundingEvent } from '../score/sounding-event'
 
 export interface Layer {
   data: Float32Array

@@ -1,5 +1,5 @@
 // The click of the count-in, and over the record.
-import type { SoundingEvent } from '../timeline/sounding-event'
+import type { SoundingEvent } from '../score/sounding-event'
 
 /** The stick on the rim, the one click the bank has. */
 const STICK = 37

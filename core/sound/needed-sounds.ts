@@ -1,6 +1,6 @@
 // Which samples a song needs: one event of each sound, pitch and loudness, before any of them is played.
-import { soundFigure } from '../timeline/sound-song'
-import type { SoundingEvent } from '../timeline/sounding-event'
+import { soundFigure } from '../score/sound-song'
+import type { SoundingEvent } from '../score/sounding-event'
 import type { Song } from '../document/schema'
 
 /** One event of each kind, figure by figure, as far as it is asked for. */

@@ -3,7 +3,7 @@
 // a five-part chart renders many times faster than real time, and bends arrive exactly.
 import type { Pressure } from '../document/schema'
 import type { Bank, Layer } from './bank'
-import type { SoundingEvent } from '../timeline/sounding-event'
+import type { SoundingEvent } from '../score/sounding-event'
 
 /**
  * How the edge of the hand on the bridge shortens and darkens a note: time to fall by 60 dB, and the

@@ -1,7 +1,7 @@
 // From what is to be heard to a plan of stems: the parts of a document over one of its recordings.
-import { humanised } from '../timeline/human-feel'
-import { flowOfPart } from '../timeline/sound-song'
-import type { SoundingEvent } from '../timeline/sounding-event'
+import { humanised } from '../score/human-feel'
+import { flowOfPart } from '../score/sound-song'
+import type { SoundingEvent } from '../score/sounding-event'
 import { overSource, songTimeMap } from '../document/form'
 import type { Song } from '../document/schema'
 import type { Stem } from './stems'

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { centsBetween, firstOnset, level, measurePitch } from '../../tests/support/pitch'
 import { shippedBank, soundingNote } from '../../tests/support/sounding'
-import type { SoundingEvent } from '../timeline/sounding-event'
+import type { SoundingEvent } from '../score/sounding-event'
 import type { Bank } from './bank'
 import { renderEvents, SamplePlayer } from './player'
 import { heardEvents, heardToRecording, StemRenderer, type StemPlan } from './stems'

@@ -1,8 +1,8 @@
 // Several parts rendered side by side on the clock of what is heard: recording seconds stretched by the
 // speed, turned round at the loop's end, with a lead before the start for the count-in. Frame n of the
 // output is heard at start + n / rate, exactly, however many loops have passed.
-import type { EventFlow } from '../timeline/sound-song'
-import type { SoundingEvent } from '../timeline/sounding-event'
+import type { EventFlow } from '../score/sound-song'
+import type { SoundingEvent } from '../score/sounding-event'
 import type { Bank } from './bank'
 import { click } from './click'
 import { SamplePlayer } from './player'

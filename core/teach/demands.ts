@@ -3,7 +3,7 @@
 import type { Content, Figure, Part } from '../document/schema'
 import { fingerPlaceMm } from '../instrument/neck'
 import { barTicks, beatTicks } from '../time/meter'
-import { performContent, type PlayedNote } from '../timeline/perform'
+import { performContent, type PlayedNote } from '../score/perform'
 
 export interface Demands {
   /** Widest distance along the neck between fingers that are down together, mm, and the frets of it. */
@@ -51,11 +51,9 @@ function onsetsOf(notes: readonly PlayedNote[]): Onset[] {
 
 /** Fretted by the hand on this note; nothing of an open string. */
 function fretsOf({ notes }: Onset, part: Part): number[] {
-  return notes.flatMap((note) => {
-    const open = part.tuning.openMidi[note.string - 1]
-    const fret = open === undefined ? 0 : Math.round(note.midi) - open - part.instrument.capo
-    return note.harmonic || fret <= 0 ? [] : [fret + part.instrument.capo]
-  })
+  return notes.flatMap(({ harmonic, origin: { fret = 0 } }) =>
+    harmonic || fret === 0 ? [] : [fret + part.instrument.capo],
+  )
 }
 
 /** The hardest bar decides: a figure is as hard as it gets. */

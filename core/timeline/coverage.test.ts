@@ -4,7 +4,7 @@ import { bigSong } from '../../tests/support/big-song'
 import { EMPTY_CONTENT } from '../document/schema'
 import { songTimeMap } from '../document/form'
 import { chartedShare, coverage, percentOf } from './coverage'
-import { flowOfPart, soundPart } from './sound-song'
+import { flowOfPart, soundPart } from '../score/sound-song'
 import { playsOfPart, timelineOf } from './timeline'
 import { unroll } from './unroll'
 

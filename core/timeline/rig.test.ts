@@ -4,7 +4,7 @@ import { readSong } from '../document/migrations'
 import { must } from '../result'
 import { figureOf, onOnes, placeOf, refusal, run, smallSong } from '../../tests/support/small-song'
 import { clockWords, effectWords, millisecondsIn, rigLines, rigOf } from './rig'
-import { soundPart, strikePart } from './sound-song'
+import { soundPart, strikePart } from '../score/sound-song'
 
 const effect = (kind: Effect['kind'], over: Partial<Effect> = {}): Effect => ({
   id: kind,

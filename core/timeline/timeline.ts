@@ -128,3 +128,15 @@ function passesOf(song: Song, placement: Placement, sectionStart: number): Play[
 /** Every pass of every placement of a part in song time, in order. */
 export const playsOfPart = (song: Song, partId: string): readonly Play[] =>
   timelineOf(song).playsByPart.get(partId) ?? []
+
+const firstPlays = new WeakMap<Song, Map<string, Play>>()
+
+/** The first pass in which a figure sounds; undefined where it is played nowhere. */
+export function firstPlayOf(song: Song, figureId: string): Play | undefined {
+  const known = firstPlays.get(song)
+  if (known) return known.get(figureId)
+  const plays = [...timelineOf(song).playsByPart.values()].flat().toReversed()
+  const first = new Map(plays.flatMap((play) => (play.figure ? [[play.figure.id, play] as const] : [])))
+  firstPlays.set(song, first)
+  return first.get(figureId)
+}

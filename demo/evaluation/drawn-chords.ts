@@ -1,7 +1,7 @@
 // One guitar alone, playing chords drawn at random: power chords, triads on neighbouring strings, grips
 // over all of them, thirds and octaves, single notes between, strummed or together, picked or muted. What
 // the draft of a chord part learns from and is measured on.
-import type { SoundingEvent } from '../../core/timeline/sounding-event'
+import type { SoundingEvent } from '../../core/score/sounding-event'
 
 /** Semitones over the lowest note, as they lie under a hand. */
 const SHAPES = [

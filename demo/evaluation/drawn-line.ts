@@ -1,5 +1,5 @@
 // Lines of one guitar, drawn at random: what evidence and drafts are measured on.
-import type { SoundingEvent } from '../../core/timeline/sounding-event'
+import type { SoundingEvent } from '../../core/score/sounding-event'
 
 /**
  * A line of single notes with everything that is asked about: picked and slurred, bent by so many semitones,

@@ -5,7 +5,7 @@ import { seededRandom } from '../random'
 import { CHORD_SOUNDS, drawnChords } from './drawn-chords'
 import { drawnLine } from './drawn-line'
 import { bankOf, colour, type Sounds } from './render'
-import type { SoundingEvent } from '../../core/timeline/sounding-event'
+import type { SoundingEvent } from '../../core/score/sounding-event'
 
 export interface OneGuitar {
   channels: Float32Array[]

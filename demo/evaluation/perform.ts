@@ -1,6 +1,6 @@
 // An evaluation song as a band plays it: beats with human drift, sounding events per stem, and the truth.
 import { countedBeats, isCompound } from '../../core/time/meter'
-import type { SoundingEvent } from '../../core/timeline/sounding-event'
+import type { SoundingEvent } from '../../core/score/sounding-event'
 import { nameAtFifths } from '../../core/music/pitch'
 import type { Stem } from '../perform-band'
 import { seededRandom } from '../random'

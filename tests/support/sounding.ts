@@ -1,7 +1,7 @@
 // The shipped sounds, and one note played on them, for tests that measure what is rendered.
 import { readFileSync } from 'node:fs'
 import { openBank, type Bank } from '../../core/sound/bank'
-import type { SoundingEvent } from '../../core/timeline/sounding-event'
+import type { SoundingEvent } from '../../core/score/sounding-event'
 
 export function shippedBank(): Promise<Bank> {
   const file = readFileSync('public/sound/bank.sf3')

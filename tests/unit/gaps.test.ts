@@ -13,7 +13,7 @@ import { rankTunings } from '../../core/listen/evidence/tuning-words'
 import { nameAtFifths, pitchClassOf, pretty, spellPitchClass, withOctave } from '../../core/music/pitch'
 import { openBank, type Bank } from '../../core/sound/bank'
 import { renderEvents } from '../../core/sound/player'
-import type { SoundingEvent } from '../../core/timeline/sounding-event'
+import type { SoundingEvent } from '../../core/score/sounding-event'
 import { BAR, figureOf, placeOf, run, smallSong } from '../support/small-song'
 
 const QUARTER = 10080

@@ -3,12 +3,11 @@
 // as it is played here: swung where the figure swings, muted notes short, nothing dead.
 import { strToU8 } from 'fflate'
 import { writeMidi, type MidiEvent } from 'midi-file'
-import { figureContent } from '../../document/figure-content'
 import { orderedParts } from '../../document/form'
 import type { Part, Song } from '../../document/schema'
 import { signatureOf } from '../../music/pitch'
 import { swungTick, TICKS_PER_QUARTER } from '../../time/meter'
-import { performContent, type PlayedNote } from '../../timeline/perform'
+import { notesOfPlay, type PlayedNote } from '../../score/perform'
 import { playsOfPart, timelineOf, type Play } from '../../timeline/timeline'
 import { scoreFromSong, type Scope } from '../score/from-song'
 import {
@@ -76,15 +75,15 @@ const startOf = (song: Song, { sectionId }: Scope): number =>
 
 /** What a part sounds, in ticks of the song. */
 function playedNotes(song: Song, part: Part): PlayedNote[] {
-  return playsOfPart(song, part.id).flatMap((play) => playedIn(song, part, play))
+  return playsOfPart(song, part.id).flatMap((play) => playedIn(song, play))
 }
 
-function playedIn(song: Song, part: Part, { figure, placement, startTicks }: Play): PlayedNote[] {
-  if (!figure || placement.kind !== 'figure') return []
-  const content = figureContent(song, figure, placement.form)
+function playedIn(song: Song, play: Play): PlayedNote[] {
+  const { figure, startTicks } = play
+  if (!figure) return []
   const swung = (tick: number): number =>
     startTicks + Math.round(swungTick(tick, figure.feel.swing, figure.meter))
-  return performContent(content, figure, part, placement.shiftFrets).map((note) => ({
+  return notesOfPlay(song, play).map((note) => ({
     ...note,
     startTicks: swung(note.startTicks),
     endTicks: Math.max(swung(note.startTicks) + 1, swung(note.endTicks)),

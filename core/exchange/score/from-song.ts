@@ -8,8 +8,9 @@ import { orderedParts, songTimeMap } from '../../document/form'
 import { soundingMidi } from '../../document/part-pitch'
 import type { Mark, Content, GripSpan, Note, Part, Placement, Song, Stroke } from '../../document/schema'
 import { gripFacts } from '../../fretboard/grips/grip'
-import { spanAt } from '../../timeline/perform'
-import { heldStroke, unstruckGrips } from '../../timeline/unstruck-grips'
+import { spanAt } from '../../score/mute-spans'
+import { struckNotes } from '../../score/struck-notes'
+import { heldStroke, unstruckGrips } from '../../score/unstruck-grips'
 import { playsOfPart, timelineOf, type Play } from '../../timeline/timeline'
 import { wordsOfPart, wordsOfSong } from './words-of'
 import {
@@ -154,9 +155,6 @@ interface PlayContext {
   shift: number
 }
 
-const covers = (span: { startTicks: number; lengthTicks: number }, tick: number): boolean =>
-  span.startTicks <= tick && tick < span.startTicks + span.lengthTicks
-
 /** Marks that come from a span over the notes. */
 function spanMarks(content: Content, tick: number, own: readonly Mark[]): Mark[] {
   return (['palm mute', 'let ring'] as const).flatMap((kind) => {
@@ -181,28 +179,20 @@ function fromNote(note: Note, { part, content, shift }: PlayContext): WrittenNot
 
 /** The notes a stroke strikes, each on its string. */
 function fromStroke(stroke: Stroke, { part, content, shift }: PlayContext): WrittenNote[] {
-  const span = content.grips.findLast((grip) => covers(grip, stroke.startTicks))
-  const dead = hasMark(stroke, 'dead')
-  if (!span && !dead) return []
-  const strings = span?.grip.strings ?? part.tuning.openMidi.map(() => ({ fret: null, finger: undefined }))
-  const { direction, marks } = stroke
-  return strings.flatMap((entry, index): WrittenNote[] => {
-    const string = index + 1
-    if (stroke.strings && !stroke.strings.includes(string)) return []
-    if (entry.fret === null && !dead) return []
-    const fret = entry.fret === null ? 0 : Math.max(0, entry.fret + shift)
-    return [
-      {
-        string,
-        fret,
-        midi: soundingMidi(part, string, fret),
-        startTicks: stroke.startTicks,
-        lengthTicks: stroke.lengthTicks,
-        marks: [...marks, ...spanMarks(content, stroke.startTicks, marks)],
-        ...(direction === 'down' || direction === 'up' ? { pick: direction } : { pluck: direction }),
-        ...(entry.finger ? { finger: entry.finger } : {}),
-      },
-    ]
+  const { direction, marks, startTicks, lengthTicks } = stroke
+  return struckNotes(stroke, content, part.tuning.openMidi.length).map((struck): WrittenNote => {
+    const { string, finger } = struck
+    const fret = struck.fret === null ? 0 : Math.max(0, struck.fret + shift)
+    return {
+      string,
+      fret,
+      midi: soundingMidi(part, string, fret),
+      startTicks,
+      lengthTicks,
+      marks: [...marks, ...spanMarks(content, startTicks, marks)],
+      ...(direction === 'down' || direction === 'up' ? { pick: direction } : { pluck: direction }),
+      ...(finger ? { finger } : {}),
+    }
   })
 }
 

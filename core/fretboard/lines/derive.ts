@@ -2,7 +2,7 @@
 // rule and its exceptions.
 import { ok, refuse, type Result } from '../../result'
 import { figureContent } from '../../document/figure-content'
-import { playsOfPart } from '../../timeline/timeline'
+import { firstPlayOf } from '../../timeline/timeline'
 import { sectionPlaces } from '../../document/form'
 import type { Content, Figure, LineDerivation, Song } from '../../document/schema'
 import { harmonyLine, type ChordAt, type HarmonyLine } from './harmony-line'
@@ -12,7 +12,7 @@ import { harmonyLine, type ChordAt, type HarmonyLine } from './harmony-line'
  * placed nowhere.
  */
 export function chordsOver(song: Song, figure: Figure): ChordAt[] {
-  const first = playsOfPart(song, figure.partId).find((play) => play.figure?.id === figure.id)
+  const first = firstPlayOf(song, figure.id)
   if (!first) return []
   return sectionPlaces(song)
     .flatMap(({ section, startTicks }) =>

@@ -1,10 +1,11 @@
 // The check: everything found in a song, in the order of the song, what is excused apart.
+import { firstPlayOf } from '../../timeline/timeline'
 import { sectionPlaces } from '../../document/form'
 import type { Song } from '../../document/schema'
 import { chartingFindings } from './charting-findings'
 import { chordFindings } from './chord-findings'
 import { doublingFindings } from './doubling-findings'
-import { SEVERITIES, firstPlay, type Finding, type FindingPlace } from './finding'
+import { SEVERITIES, type Finding, type FindingPlace } from './finding'
 import { formFindings } from './form-findings'
 import { lineFindings } from './line-findings'
 import { namesAt } from './names'
@@ -58,14 +59,8 @@ export function checkSong(song: Song, nameShift = 0, more: readonly Finding[] = 
 /** Where in the song a place lies, in ticks; what lies nowhere comes first. */
 function placer(song: Song): (place: FindingPlace) => number {
   const starts = new Map(sectionPlaces(song).map(({ section, startTicks }) => [section.id, startTicks]))
-  const plays = new Map<string, number>()
   return ({ sectionId, figureId, startTicks = 0 }) => {
-    if (figureId === undefined)
-      return sectionId === undefined ? -1 : (starts.get(sectionId) ?? -1) + startTicks
-    if (!plays.has(figureId)) {
-      const figure = song.figures[figureId]
-      plays.set(figureId, (figure && firstPlay(song, figure)?.startTicks) ?? -1)
-    }
-    return plays.get(figureId)! + startTicks
+    if (figureId !== undefined) return (firstPlayOf(song, figureId)?.startTicks ?? -1) + startTicks
+    return sectionId === undefined ? -1 : (starts.get(sectionId) ?? -1) + startTicks
   }
 }

@@ -13,7 +13,8 @@ import { scaleKind } from '../../music/scale'
 import { timelineOf } from '../../timeline/timeline'
 import type { Names } from './names'
 import { figureWords, finding, fix, sectionWords, type Finding } from './finding'
-import { notesWithin, songChords, songNotes, type SongChord, type SongNote } from './played-song'
+import { songChords, type SongChord } from '../../score/song-chords'
+import { notesWithin, songNotes, type SongNote } from '../../score/song-notes'
 
 /** Another chord must fit what is charted by so much better before a name is doubted. */
 const CLEARLY_BETTER = 0.35

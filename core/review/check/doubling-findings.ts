@@ -5,7 +5,7 @@ import type { Song } from '../../document/schema'
 import { pitchClass } from '../../music/pitch'
 import type { Names } from './names'
 import { figureWords, finding, type Finding } from './finding'
-import { songNotes, type SongNote } from './played-song'
+import { songNotes, type SongNote } from '../../score/song-notes'
 
 /** A line is doubled when so many notes begin together … */
 const LEAST_NOTES = 8

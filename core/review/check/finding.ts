@@ -1,8 +1,9 @@
 // What the check finds: a kind, a place, words, how bad it is, what would mend it. Computed from the document
 // (and, where there is one, from what its recording was heard to play), never stored in it.
+import { firstPlayOf } from '../../timeline/timeline'
 import type { ArgsOf, TransactionName } from '../../document/transactions'
 import { barStarts, sectionPlaces, songTimeMap } from '../../document/form'
-import type { Figure, Section, Song } from '../../document/schema'
+import type { Section, Song } from '../../document/schema'
 import { ticksToSeconds } from '../../time/beat-grid'
 import { barTicks, countWords, type Meter } from '../../time/meter'
 
@@ -148,26 +149,6 @@ export function placeWords(song: Song, place: FindingPlace): string {
     .join(' · ')
 }
 
-/** Where a figure is played first: song ticks of its beginning, and in which section. */
-export function firstPlay(
-  song: Song,
-  figure: Pick<Figure, 'id' | 'partId'>,
-): { sectionId: string; startTicks: number } | undefined {
-  for (const { section, startTicks } of sectionPlaces(song))
-    for (const placement of Object.values(song.placements)) {
-      if (placement.kind !== 'figure' || placement.sectionId !== section.id) continue
-      const pass = placement.passFigures?.find((one) => one.figureId === figure.id)?.pass ?? 1
-      const plays = placement.figureId === figure.id || pass > 1
-      if (!plays) continue
-      const length = song.figures[placement.figureId]?.lengthTicks ?? 0
-      return {
-        sectionId: section.id,
-        startTicks: startTicks + placement.startTicks + (pass - 1) * length,
-      }
-    }
-  return undefined
-}
-
 /** The second of the recording at which a finding lies; undefined where it lies nowhere. */
 export function findingSeconds(song: Song, place: FindingPlace): number | undefined {
   const map = songTimeMap(song)
@@ -175,7 +156,7 @@ export function findingSeconds(song: Song, place: FindingPlace): number | undefi
   const figure = place.figureId === undefined ? undefined : song.figures[place.figureId]
   const ticks = place.startTicks ?? 0
   if (figure) {
-    const play = firstPlay(song, figure)
+    const play = firstPlayOf(song, figure.id)
     return play && ticksToSeconds(map, Math.max(0, play.startTicks + ticks))
   }
   const at = sectionPlaces(song).find(({ section }) => section.id === place.sectionId)

@@ -12,7 +12,8 @@ import { TICKS_PER_QUARTER } from '../../time/meter'
 import { keyTones } from './chord-findings'
 import type { Names } from './names'
 import { figureWords, finding, sectionWords, type Finding } from './finding'
-import { songChords, songNotes, spanIn, type SongChord, type SongNote } from './played-song'
+import { songChords, type SongChord } from '../../score/song-chords'
+import { songNotes, spanIn, type SongNote } from '../../score/song-notes'
 
 /** Shorter together, a half step is passing by. */
 const CLASH_TICKS = TICKS_PER_QUARTER / 2

@@ -4,7 +4,7 @@ import type { Song } from '../../document/schema'
 import { pitchClass } from '../../music/pitch'
 import { figureWords, finding, type Finding } from './finding'
 import type { Names } from './names'
-import { songNotes, type SongNote } from './played-song'
+import { songNotes, type SongNote } from '../../score/song-notes'
 
 /** A line goes in octaves when so many pairs are struck together … */
 const LEAST_PAIRS = 6

@@ -1,15 +1,14 @@
 // Two stretches of the song one under the other, bar by bar: a section beside a section, a pass beside a
 // pass, a part beside a part, the form's chords beside a written chart. What differs is named where it is.
-import { figureContent } from '../../document/figure-content'
 import { sectionPlaces } from '../../document/form'
 import type { Part, Section, Song } from '../../document/schema'
 import { pretty, spellMidi, transposeKey, type Key } from '../../music/pitch'
 import { barTicks, countWords, type Meter } from '../../time/meter'
-import { performContent } from '../../timeline/perform'
+import { notesOfPlay } from '../../score/perform'
 import { chordsAtPlaces, type PlacedChord } from '../../timeline/placed-chord'
 import { playsOfPart, type Play } from '../../timeline/timeline'
 import { namesAt } from '../check/names'
-import { songChords } from '../check/played-song'
+import { songChords } from '../../score/song-chords'
 
 /** What plays in a bar: a note in ticks of the bar. */
 export interface BarNote {
@@ -127,7 +126,7 @@ function playedBar(song: Song, part: Part, { start, meter }: { start: number; me
   const plays = playsOfPart(song, part.id).filter(
     (play) => play.startTicks < end && play.startTicks + play.lengthTicks > start,
   )
-  const notes = plays.flatMap((play) => notesOf(song, part, play))
+  const notes = plays.flatMap((play) => notesOf(song, play))
   const within = notes.filter(({ tick }) => tick >= start && tick < end)
   const sounding = plays.some(({ figure }) => figure)
   const silent = plays.length ? 'rests' : 'not charted'
@@ -143,29 +142,24 @@ function playedBar(song: Song, part: Part, { start, meter }: { start: number; me
 const notesOfPlays = new WeakMap<Play, BarNote[]>()
 
 /** Notes of a pass in ticks of the song; worked out once for each document, whose plays these are. */
-function notesOf(song: Song, part: Part, play: Play): BarNote[] {
+function notesOf(song: Song, play: Play): BarNote[] {
   const known = notesOfPlays.get(play)
   if (known) return known
-  const made = notesOfPlay(song, part, play)
+  const made = barNotes(song, play)
   notesOfPlays.set(play, made)
   return made
 }
 
-function notesOfPlay(song: Song, part: Part, { figure, placement, startTicks }: Play): BarNote[] {
-  if (!figure || placement.kind !== 'figure') return []
-  const content = figureContent(song, figure, placement.form)
-  return performContent(content, figure, part, placement.shiftFrets).map((note) => ({
-    tick: startTicks + note.startTicks,
+function barNotes(song: Song, play: Play): BarNote[] {
+  return notesOfPlay(song, play).map((note) => ({
+    tick: play.startTicks + note.startTicks,
     string: note.string,
-    fret: fretOf(part, note.string, note.midi),
+    fret: note.origin.fret ?? 0,
     dead: note.dead,
     muted: note.palmMute !== undefined,
     midi: note.midi,
   }))
 }
-
-const fretOf = ({ tuning, instrument }: Part, string: number, midi: number): number =>
-  Math.round(midi) - (tuning.openMidi[string - 1] ?? 0) - instrument.capo
 
 /** Chords that begin in a bar; one that goes on from before stands at its beginning. */
 function chordsWithin(song: Song, start: number, end: number): BarChord[] {

@@ -3,9 +3,8 @@ import type { Figure, Place, Song } from '../../document/schema'
 import { sectionPlaces, songTimeMap } from '../../document/form'
 import { ticksToSeconds } from '../../time/beat-grid'
 import { TICKS_PER_QUARTER } from '../../time/meter'
-import { firstPlay } from '../check/finding'
-import { notesWithin, songNotes, type SongNote } from '../check/played-song'
-import { timelineOf } from '../../timeline/timeline'
+import { notesWithin, songNotes, type SongNote } from '../../score/song-notes'
+import { firstPlayOf, timelineOf } from '../../timeline/timeline'
 
 /** The place in ticks of the song; a doubt without a length is about the beat from there. */
 export function placeTicks(song: Song, place: Place, beat: number): { from: number; to: number } | undefined {
@@ -65,10 +64,15 @@ export function figurePlace(
   figure: Figure,
   at: { startTicks: number; lengthTicks: number },
 ): Place | undefined {
-  const play = firstPlay(song, figure)
-  const section = play && sectionPlaces(song).find((one) => one.section.id === play.sectionId)
+  const play = firstPlayOf(song, figure.id)
+  const section = play && sectionPlaces(song).find((one) => one.section.id === play.placement.sectionId)
   if (!play || !section) return undefined
   const startTicks = play.startTicks + at.startTicks - section.startTicks
   if (startTicks >= section.lengthTicks) return undefined
-  return { partId: figure.partId, sectionId: play.sectionId, startTicks, lengthTicks: at.lengthTicks }
+  return {
+    partId: figure.partId,
+    sectionId: play.placement.sectionId,
+    startTicks,
+    lengthTicks: at.lengthTicks,
+  }
 }

@@ -2,10 +2,10 @@
 // says; or the chord or note alone where nothing is charted.
 import type { DoubtReading, Place, Song } from '../../document/schema'
 import { songTimeMap } from '../../document/form'
-import { soundCandidate } from '../../timeline/candidate-chord'
-import { soundFigure, strikePart } from '../../timeline/sound-song'
-import type { SoundingEvent } from '../../timeline/sounding-event'
-import { timelineOf } from '../../timeline/timeline'
+import { soundCandidate } from '../../score/candidate-chord'
+import { soundFigure, strikePart } from '../../score/sound-song'
+import type { SoundingEvent } from '../../score/sounding-event'
+import { playsOfPart, timelineOf } from '../../timeline/timeline'
 import { ticksToSeconds } from '../../time/beat-grid'
 import { TICKS_PER_QUARTER } from '../../time/meter'
 import { placeTicks } from './charted-note'
@@ -41,7 +41,7 @@ export function soundReading(song: Song, place: Place, reading: DoubtReading, sp
   if (content) return soundContent(song, place, reading)
   if (!claim || claim.kind === 'silence' || claim.kind === 'passes') return []
   if (claim.kind === 'chord') return soundCandidate(claim.symbol, span.start, span.end)
-  const charted = chartedIn(song, place, span)
+  const charted = chartedIn(song, place)
   if (claim.kind === 'string') return charted
   const isMeant = (event: SoundingEvent): boolean => Math.round(event.midi) === claim.midi
   if (claim.kind === 'note' || !charted.some(isMeant)) return [changed(plainNote(claim.midi, span), claim)]
@@ -68,11 +68,18 @@ function changed(event: SoundingEvent, claim: NoteClaim): SoundingEvent {
   }
 }
 
-function chartedIn(song: Song, place: Place, { start, end }: Span): SoundingEvent[] {
-  if (place.partId === undefined) return []
-  return strikePart(song, place.partId).filter(
-    ({ startSeconds }) => startSeconds >= start - 0.05 && startSeconds < end,
+/** What the place's part has charted to begin in it. */
+function chartedIn(song: Song, place: Place): SoundingEvent[] {
+  const ticks = placeTicks(song, place, TICKS_PER_QUARTER)
+  if (!ticks || place.partId === undefined) return []
+  const startOf = new Map(
+    playsOfPart(song, place.partId).map((play) => [`${play.placement.id}/${play.pass}`, play.startTicks]),
   )
+  return strikePart(song, place.partId).filter(({ origin }) => {
+    const start = origin && startOf.get(`${origin.placementId ?? ''}/${origin.pass ?? 1}`)
+    const tick = (start ?? Number.NEGATIVE_INFINITY) + (origin?.figureTicks ?? 0)
+    return tick >= ticks.from && tick < ticks.to
+  })
 }
 
 /** A reading that is written out, from the beginning of its place. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { playsOfPart } from '#core/timeline/timeline'
+import { firstPlayOf } from '#core/timeline/timeline'
 import { pitchClassOf } from '#core/music/pitch'
 import { improviseOver } from '#core/review/improvise'
 import type { Figure } from '#core/document/schema'
@@ -11,7 +11,7 @@ const store = useSong()
 const section = computed(() => {
   const { song } = store
   const first =
-    song && playsOfPart(song, props.figure.partId).find((play) => play.figure?.id === props.figure.id)
+    song && firstPlayOf(song, props.figure.id)
   return first && song.sections[first.placement.sectionId]
 })
 const names = { tone: store.toneName, chord: store.showSymbol }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { sameBarElsewhere } from '#core/timeline/compare'
-import { playsOfPart } from '#core/timeline/timeline'
+import { firstPlayOf } from '#core/timeline/timeline'
 import { differencesInShort } from '#core/document/differences'
 import { sectionPlaces } from '#core/document/form'
 import { barTicks } from '#core/time/meter'
@@ -14,8 +14,7 @@ const emit = defineEmits<{ choose: [figureId: string] }>()
 const store = useSong()
 const elsewhere = computed(() => {
   const first =
-    store.song &&
-    playsOfPart(store.song, props.figure.partId).find((play) => play.figure?.id === props.figure.id)
+    store.song && firstPlayOf(store.song, props.figure.id)
   const section =
     first &&
     sectionPlaces(store.song!).findLast(

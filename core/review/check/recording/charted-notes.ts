@@ -5,7 +5,7 @@ import type { Song, Source } from '../../../document/schema'
 import type { AskedNote } from '../../../listen/evidence/pitch-scores'
 import { ticksToSeconds, type TimeMap } from '../../../time/beat-grid'
 import { swungTick } from '../../../time/meter'
-import { firstFrom, songNotes, type SongNote } from '../played-song'
+import { firstFrom, songNotes, type SongNote } from '../../../score/song-notes'
 
 /** One written note in all its passes, also where its figure is moved. */
 export interface ChartedNote {
@@ -43,9 +43,10 @@ function heldPart({ played, midi }: SongNote): { fromTicks: number; midi: number
 export function chartedNotes(song: Song, map: TimeMap, { offsetSemitones }: Source): ChartedNote[] {
   const all = songNotes(song)
   const meanwhile = soundingTogether(all)
-  const groups = group(all, ({ figure, figureTicks, string, played }) =>
-    [figure.id, figureTicks, string, JSON.stringify(played.curve)].join('/'),
-  )
+  const groups = group(all, ({ play, figure, figureTicks, string, played: { origin } }) => {
+    const form = play.placement.kind === 'figure' ? play.placement.form : ''
+    return [figure.id, form, origin.layer, origin.id, figureTicks, string].join('/')
+  })
   return [...groups.values()].flatMap((notes): ChartedNote[] => {
     const first = notes[0]!
     const held = heldPart(first)

@@ -7,7 +7,7 @@ import type { Side } from '../../../listen/features/stereo-field'
 import { cellStretches } from '../../../timeline/cells'
 import { timelineOf, type FormBar } from '../../../timeline/timeline'
 import { finding, type Finding } from '../finding'
-import { songNotes } from '../played-song'
+import { songNotes } from '../../../score/song-notes'
 
 /** Nearer to the middle than this a part is not on a side of its own. */
 const ON_A_SIDE = 0.4

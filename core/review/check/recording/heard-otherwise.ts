@@ -1,4 +1,7 @@
 // Charted notes for which the recording has another pitch in their place, a finding for each bar of a figure.
+import { storeContent } from '../../../document/figure-layers'
+import { figureContent } from '../../../document/figure-content'
+import { writtenAt } from '../../../score/origin'
 import { group } from 'd3-array'
 import { changeNote } from '../../../document/figure-edit'
 import { soundingMidi } from '../../../document/part-pitch'
@@ -88,7 +91,7 @@ function barFinding(song: Song, heard: readonly Heard[], nameShift: number): Fin
     { partId: part.id, figureId: figure.id, startTicks: figureTicks },
     {
       facts: heard.map(({ note, steps }) => `${note.first.figureTicks}:${note.first.string}:${steps}`),
-      fix: heard.length === 1 ? fretFix(heard[0]!) : undefined,
+      fix: heard.length === 1 ? fretFix(song, heard[0]!) : undefined,
     },
   )
 }
@@ -98,17 +101,18 @@ const OTHER_STRING = 3
 
 /**
  * What would write what is heard: another fret of the string or, where it lies further off, the same fret of
- * the string beside it. Nothing where the note is not written as such.
+ * the string beside it; in a figure that varies another, its own from then on. Nothing for a chord’s note.
  */
-function fretFix({ note, steps }: Heard): Fix | undefined {
-  const { figure, part, figureTicks, string } = note.first
-  const written = figure.content.notes.find((one) => one.string === string && one.startTicks === figureTicks)
-  if (!written) return undefined
+function fretFix(song: Song, { note, steps }: Heard): Fix | undefined {
+  const { figure, part, figureTicks, string, played, play } = note.first
+  const form = play.placement.kind === 'figure' ? play.placement.form : 'exact'
+  const written = writtenAt(song, { ...played.origin, figureId: figure.id, figureTicks, form })?.note
+  if (!written || form === 'eased') return undefined
   const change = (words: string, set: { string?: number; fret?: number }): Fix =>
     fix(words, 'changeFigure', {
       figureId: figure.id,
       what: 'a note as heard',
-      set: { content: changeNote(figure.content, written.id, set) },
+      set: storeContent(song, figure, changeNote(figureContent(song, figure), written.id, set)),
     })
   const pitch = soundingMidi(part, string, written.fret) + steps
   const beside = [string - 1, string + 1].find(

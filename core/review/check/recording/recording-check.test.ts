@@ -2,11 +2,11 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { RATE, pluck } from '../../../../tests/support/tones'
 import { BAR, RIFF, run, twoVerses } from '../../../../tests/support/two-verses'
 import { nodeFft } from '../../../../tools/fft'
-import { EMPTY_CONTENT, type Note, type Song } from '../../../document/schema'
+import { EMPTY_CONTENT, type Note, type Placement, type Song } from '../../../document/schema'
 import { Cancelled, quietJob } from '../../../listen/job'
 import type { Recording } from '../../../listen/features/recording'
 import type { MakeFft } from '../../../listen/features/spectrum'
-import { soundPart } from '../../../timeline/sound-song'
+import { soundPart } from '../../../score/sound-song'
 import type { Finding } from '../finding'
 import { recordingCheck } from './recording-check'
 
@@ -23,6 +23,7 @@ function recordOf(song: Song, cents = 0): Recording {
   for (let start = 1; start < 17; start += 0.5) pluck(right, { midi: 71, start, length: 0.5 })
   return { channels: [left, right], sampleRate: RATE }
 }
+type FigurePlacement = Extract<Placement, { kind: 'figure' }>
 const seated = run(twoVerses(), 'changePart', { partId: 'g', set: { pan: -0.7 } })
 const check = (song: Song, recording = recordOf(seated)): Promise<Finding[]> =>
   recordingCheck(recording, makeFft)(song, quietJob)
@@ -60,6 +61,23 @@ describe('the chart held against its recording', () => {
     expect(finding!.words).toContain('G♯2 is charted (bar 2, 2), G2 is heard, in 4 passes together')
     const mended = run(wrong, finding!.fix!.name, finding!.fix!.args)
     expect(await listen(mended, quietJob)).toEqual([])
+  })
+
+  it('mends a note that a variation takes over from its base, in the variation alone', async () => {
+    const wrong = withNote(5, { fret: 4 })
+    const riff = wrong.figures.riff!
+    const varied = run(wrong, 'addFigure', {
+      figure: { ...riff, id: 'varied', name: 'varied', variationOf: { figureId: 'riff', replacedBars: [0] } },
+    })
+    const placed = run(varied, 'setPlacement', {
+      placement: { ...(varied.placements.p2 as FigurePlacement), figureId: 'varied' },
+    })
+    const listen = recordingCheck(recordOf(seated), makeFft)
+    const finding = (await listen(placed, quietJob)).find(({ place }) => place.figureId === 'varied')
+    expect(finding).toMatchObject({ kind: 'not as heard', fix: { words: 'Fret 3 instead of 4' } })
+    const mended = run(placed, finding!.fix!.name, finding!.fix!.args)
+    expect(mended.figures.riff).toEqual(placed.figures.riff)
+    expect((await listen(mended, quietJob)).map(({ place }) => place.figureId)).toEqual(['riff'])
   })
 
   it('hears a note on the wrong string, and offers the right one', async () => {

@@ -1,24 +1,34 @@
 // The chart of a song as sounding events in seconds of its recording: placements unrolled, swing applied,
 // laid on the beat grid.
+import type { SongOrigin } from './origin'
 import { secondsToTicks, ticksToSeconds, type TimeMap } from '../time/beat-grid'
 import { swungTick } from '../time/meter'
-import { STRAIGHT_MAP_SECONDS_PER_TICK } from './tempo'
+import { STRAIGHT_MAP_SECONDS_PER_TICK } from '../timeline/tempo'
 import { figureContent } from '../document/figure-content'
-import { playsOfPart, type Play } from './timeline'
+import { playsOfPart, type Play } from '../timeline/timeline'
 import { songTimeMap } from '../document/form'
 import type { Content, Figure, Part, Song } from '../document/schema'
 import { throughRig } from './effects'
 import { performContent, type PlayedNote } from './perform'
-import { rigOf } from './rig'
+import { rigOf } from '../timeline/rig'
 import type { SoundingEvent } from './sounding-event'
 
 /** Seconds a note may ring past its written end before the hand damps it. */
 const RELEASE_SECONDS = 0.09
 
-function toEvent(note: PlayedNote, part: Part, toSeconds: (tick: number) => number): SoundingEvent {
+/** Where the events of a figure come from, but for what each note says itself. */
+type FigureOrigin = Pick<SongOrigin, 'figureId' | 'form' | 'placementId' | 'pass'>
+
+function toEvent(
+  note: PlayedNote,
+  part: Part,
+  from: FigureOrigin,
+  toSeconds: (tick: number) => number,
+): SoundingEvent {
   const start = toSeconds(note.startTicks) + note.strumShare * note.strumSeconds
   const end = Math.max(start + 0.03, toSeconds(note.endTicks))
   return {
+    origin: { ...note.origin, ...from, figureTicks: note.startTicks },
     string: note.string,
     startSeconds: start,
     endSeconds: end,
@@ -48,6 +58,8 @@ export function soundFigure(
     toSeconds: (tick: number) => number
     shiftFrets?: number
     form?: 'exact' | 'eased'
+    placementId?: string
+    pass?: number
     /** Heard instead of what the figure plays: a draft. */ content?: Content | undefined
   },
 ): SoundingEvent[] {
@@ -55,12 +67,18 @@ export function soundFigure(
   if (!part) return []
   const swing = (tick: number): number =>
     options.toSeconds(options.startTicks + swungTick(tick, figure.feel.swing, figure.meter))
+  const from: FigureOrigin = {
+    figureId: figure.id,
+    form: options.form ?? 'exact',
+    ...(options.placementId === undefined ? {} : { placementId: options.placementId }),
+    ...(options.pass === undefined ? {} : { pass: options.pass }),
+  }
   const events = performContent(
     options.content ?? figureContent(song, figure, options.form),
     figure,
     part,
     options.shiftFrets,
-  ).map((note) => toEvent(note, part, swing))
+  ).map((note) => toEvent(note, part, from, swing))
   return part.instrument.kind === 'guitar-12' ? events.flatMap((event) => [event, twin(event)]) : events
 }
 
@@ -80,6 +98,8 @@ function strikePlay(song: Song, play: Play, clock: Clock): SoundingEvent[] {
     toSeconds: clock.toSeconds,
     shiftFrets: play.placement.shiftFrets,
     form: play.placement.form,
+    placementId: play.placement.id,
+    pass: play.pass,
   })
 }
 function soundPlay(song: Song, play: Play, clock: Clock): SoundingEvent[] {
@@ -147,8 +167,10 @@ export function flowOfPart(
   if (next === -1) next = plays.length
   return (untilSeconds) => {
     const events: SoundingEvent[] = []
-    while (next < plays.length && toSeconds(plays[next]!.startTicks) < untilSeconds)
-      events.push(...soundPlay(song, plays[next++]!, clock))
+    for (let play = plays[next]; play && toSeconds(play.startTicks) < untilSeconds; play = plays[next]) {
+      events.push(...soundPlay(song, play, clock))
+      next++
+    }
     return events.sort((a, b) => a.startSeconds - b.startSeconds)
   }
 }

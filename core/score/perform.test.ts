@@ -122,7 +122,7 @@ describe('the strumming hand', () => {
   it('sweeps from the low string on a down stroke and from the high one on an up stroke', () => {
     const order = (direction: Stroke['direction']) =>
       perform({ grips: [held('022100')], strokes: [stroke({ direction })] })
-        .sort((a, b) => a.strumShare - b.strumShare)
+        .toSorted((a, b) => a.strumShare - b.strumShare)
         .map((played) => played.string)
     expect(order('down')).toEqual([6, 5, 4, 3, 2, 1])
     expect(order('up')).toEqual([1, 2, 3, 4, 5, 6])

@@ -1,7 +1,10 @@
+import type { SongOrigin } from './origin'
 import type { Part, Pressure } from '../document/schema'
 
 /** One note on one string, in seconds of the timeline it is played on. */
 export interface SoundingEvent {
+  /** Where it is written; undefined for what nobody charted: clicks, guests, candidates. */
+  origin?: SongOrigin
   string: number
   startSeconds: number
   endSeconds: number

@@ -2,16 +2,22 @@
 // damping, still in ticks. A string sounds one note at a time: whatever is struck next on it ends what rang
 // before.
 import { beatTicks } from '../time/meter'
-import type { Content, Figure, MuteSpan, Note, Part, Pressure, Stroke } from '../document/schema'
-import { curveOf, type SpanMark } from '../marks'
-import { hasMark, isSlurred, markOf, type Marked, type MarkOf } from '../marks/marks-of'
+import { figureContent } from '../document/figure-content'
+import type { Content, Figure, Note, Part, Pressure, Song, Stroke } from '../document/schema'
+import type { Play } from '../timeline/timeline'
+import { curveOf } from '../marks'
+import { hasMark, isSlurred, markOf, type MarkOf } from '../marks/marks-of'
 import { soundingMidi } from '../document/part-pitch'
-import { struckStrings } from '../document/struck-strings'
+import type { NoteOrigin } from './origin'
+import { palmOf } from './mute-spans'
+import { ringing } from './ringing'
+import { struckNotes } from './struck-notes'
 import { heldStroke, unstruckGrips } from './unstruck-grips'
 import { joined, slurred } from './joined-notes'
 import { pitchCurve, type CurvePoint } from './pitch-curve'
 
 export interface PlayedNote {
+  origin: NoteOrigin
   string: number
   startTicks: number
   endTicks: number
@@ -40,39 +46,56 @@ export interface PlayedNote {
 const STRUM_SECONDS = { down: 0.022, up: 0.016, thumb: 0.034, fingers: 0.004 } as const
 const LOUDNESS = { plain: 0.72, accent: 0.92, ghost: 0.38, slurred: 0.55, dead: 0.6 } as const
 
-export const spanAt = (
-  mutes: readonly MuteSpan[],
-  kind: SpanMark['kind'],
-  tick: number,
-): MuteSpan | undefined =>
-  mutes.find(
-    (span) => span.mark.kind === kind && span.startTicks <= tick && tick < span.startTicks + span.lengthTicks,
-  )
+/** A content as it was performed once: by whom, in what. */
+interface Performance {
+  figure: Shape
+  part: Part
+  shiftFrets: number
+  notes: readonly PlayedNote[]
+}
+type Shape = Pick<Figure, 'lengthTicks' | 'meter'>
+const isLike = (a: Shape, b: Shape): boolean =>
+  a === b || (a.lengthTicks === b.lengthTicks && beatTicks(a.meter) === beatTicks(b.meter))
+
+/** A content is not played in more ways than these at a time. */
+const MOST_KEPT = 8
+const performances = new WeakMap<Content, Performance[]>()
 
 /**
  * Everything a content sounds on a part, in time order. Positions are written ticks: swing is applied when
- * they are laid on a grid.
+ * they are laid on a grid. Worked out once for each content, whoever asks.
  */
 export function performContent(
   content: Content,
-  figure: Pick<Figure, 'lengthTicks' | 'meter'>,
+  figure: Shape,
   part: Part,
   shiftFrets = 0,
-): PlayedNote[] {
+): readonly PlayedNote[] {
+  const kept = performances.get(content) ?? []
+  const known = kept.find(
+    (one) => one.part === part && one.shiftFrets === shiftFrets && isLike(one.figure, figure),
+  )
+  if (known) return known.notes
+  const notes = performed(content, figure, part, shiftFrets)
+  performances.set(content, [...kept, { figure, part, shiftFrets, notes }].slice(-MOST_KEPT))
+  return notes
+}
+
+/** What one pass of a placement plays, in ticks of its figure; nothing for a rest. */
+export function notesOfPlay(song: Song, { figure, placement }: Play): readonly PlayedNote[] {
+  const part = figure && song.parts[figure.partId]
+  if (!figure || !part || placement.kind !== 'figure') return []
+  return performContent(figureContent(song, figure, placement.form), figure, part, placement.shiftFrets)
+}
+
+function performed(content: Content, figure: Shape, part: Part, shiftFrets: number): PlayedNote[] {
   const hand = { part, shiftFrets, beat: beatTicks(figure.meter) }
   const played = [
-    ...content.strokes.flatMap((stroke) => performStroke(stroke, content, hand)),
-    ...unstruckGrips(content).flatMap((span) => performStroke(heldStroke(span), content, hand)),
+    ...content.strokes.flatMap((stroke) => performStroke(stroke, 'strokes', content, hand)),
+    ...unstruckGrips(content).flatMap((span) => performStroke(heldStroke(span), 'grips', content, hand)),
     ...content.notes.flatMap((note) => performNote(note, content, hand)),
   ].sort((a, b) => a.startTicks - b.startTicks || b.string - a.string)
   return ringing(joined(slurred(played), hand.beat), content.mutes, figure.lengthTicks)
-}
-
-/** How firmly the palm rests at a note or stroke: by its own mark, or by the span it lies in. */
-function palmOf(event: Marked & { startTicks: number }, { mutes }: Content): Pressure | undefined {
-  const span = spanAt(mutes, 'palm mute', event.startTicks)?.mark
-  const mark = markOf(event, 'palm mute') ?? span
-  return mark?.kind === 'palm mute' ? mark.pressure : undefined
 }
 
 /** A choke lets a stroke sound no longer than this, ticks. */
@@ -101,21 +124,22 @@ interface PlayingHand {
 
 function performStroke(
   stroke: Stroke,
+  layer: 'strokes' | 'grips',
   content: Content,
   { part, shiftFrets, beat }: PlayingHand,
 ): PlayedNote[] {
-  const span = content.grips.findLast(
-    (grip) => grip.startTicks <= stroke.startTicks && stroke.startTicks < grip.startTicks + grip.lengthTicks,
-  )
   const dead = hasMark(stroke, 'dead')
   const slide = markOf(stroke, 'slide')
-  if (!span && !dead) return []
   const mute = palmOf(stroke, content)
-  const struck = struckStrings(stroke, span, part.tuning.openMidi.length)
-    .map((string) => ({ fret: span?.grip.strings[string - 1]?.fret ?? null, string }))
-    .filter(({ fret }) => dead || fret !== null)
+  const struck = struckNotes(stroke, content, part.tuning.openMidi.length)
   const order = stroke.direction === 'up' ? struck : struck.toReversed()
   return order.map(({ fret, string }, index): PlayedNote => ({
+    origin: {
+      layer,
+      id: stroke.id,
+      string,
+      fret: fret === null ? undefined : Math.max(0, fret + shiftFrets),
+    },
     string,
     startTicks: stroke.startTicks,
     endTicks: stroke.startTicks + soundingTicks(stroke),
@@ -161,6 +185,7 @@ function performNote(note: Note, content: Content, { part, shiftFrets, beat }: P
   const short = hasMark(note, 'staccato') || hasMark(note, 'choke')
   const length = short ? Math.min(note.lengthTicks / 2, beat / 4) : note.lengthTicks
   const main: PlayedNote = {
+    origin: { layer: 'notes', id: note.id, string: note.string, fret: Math.max(0, note.fret + shiftFrets) },
     string: note.string,
     startTicks: note.startTicks,
     endTicks: note.startTicks + length,
@@ -237,31 +262,4 @@ function harmonicInterval(note: Note): number {
   if (pinched) return pinched.semitones
   if (!hasMark(note, 'natural harmonic')) return 0
   return { 12: 0, 7: 12, 19: 0, 5: 19, 24: 0, 4: 24, 9: 19 }[note.fret] ?? 12
-}
-
-/** Cuts each note where its string is struck again; lets it ring on inside let-ring spans. */
-function ringing(played: PlayedNote[], mutes: readonly MuteSpan[], lengthTicks: number): PlayedNote[] {
-  const struckNext = nextOnString(played)
-  return played.map((note, index) => {
-    const next = struckNext[index]
-    const ring = spanAt(mutes, 'let ring', note.startTicks)
-    const rung = ring ? Math.min(ring.startTicks + ring.lengthTicks, lengthTicks) : 0
-    const wanted = note.letRing ? lengthTicks : Math.max(note.endTicks, rung)
-    return { ...note, endTicks: Math.min(wanted, next ?? Number.POSITIVE_INFINITY) }
-  })
-}
-
-/** For each note of a list in time order when its string is struck later, ticks. */
-function nextOnString(played: readonly PlayedNote[]): (number | undefined)[] {
-  // Of each string the last two different moments, seen from the end.
-  const later = new Map<number, { at: number; after: number | undefined }>()
-  const next: (number | undefined)[] = []
-  for (const [back, { string, startTicks }] of played.toReversed().entries()) {
-    const index = played.length - 1 - back
-    const seen = later.get(string)
-    const after = seen && seen.at > startTicks ? seen.at : seen?.after
-    next[index] = after
-    later.set(string, { at: startTicks, after })
-  }
-  return next
 }
