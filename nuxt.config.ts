@@ -35,6 +35,9 @@ const SAFE_HEADERS = {
   'Referrer-Policy': 'no-referrer',
   'X-Frame-Options': 'DENY',
   'Cross-Origin-Opener-Policy': 'same-origin',
+  // Both together let the page share memory with its workers: one decoded recording serves them all.
+  'Cross-Origin-Embedder-Policy': 'require-corp',
+  'Cross-Origin-Resource-Policy': 'same-origin',
 }
 
 export default defineNuxtConfig({

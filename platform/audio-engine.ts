@@ -3,7 +3,7 @@
 // start at the same moment of the audio clock and follow the same map of heard to recording time, so they
 // cannot drift apart, whatever the speed and however many loops.
 import createStretch, { type StretchNode } from 'signalsmith-stretch'
-import { copied } from './samples'
+import { handedOver } from './samples'
 import type { Score } from '#core/sound/score'
 import { heardToRecording, type StemPlan } from '#core/sound/stems'
 
@@ -81,7 +81,7 @@ export class AudioEngine {
    * for is the one that stays. There is one stretcher for the life of the engine: its processor is never
    * given back by the browser, so a new one for each song would keep every song's sound.
    */
-  setRecording(channels: Float32Array[] | undefined): Promise<void> {
+  setRecording(channels: readonly Float32Array[] | undefined): Promise<void> {
     if (this.loaded || !channels) this.stop()
     this.loaded = false
     const mine = ++this.recordings
@@ -90,18 +90,14 @@ export class AudioEngine {
       .then(() => (mine === this.recordings ? this.load(channels) : undefined))
     return this.loading
   }
-  private async load(channels: Float32Array[] | undefined): Promise<void> {
+  private async load(channels: readonly Float32Array[] | undefined): Promise<void> {
     if (!this.stretch && !channels) return
     const node = await this.stretcher()
     await node.dropBuffers()
     if (!channels) return
     // In one buffer: of several, this library's processor reads past the end and falls silent for good.
-    // The copy is made piece by piece, so that the page is painted meanwhile, and handed over, not copied.
-    const whole = await copied(channels)
-    await node.addBuffers(
-      whole,
-      whole.map((channel) => channel.buffer),
-    )
+    const given = await handedOver(channels)
+    await node.addBuffers(given.channels, given.transfer)
     this.loaded = true
   }
   /**

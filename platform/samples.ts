@@ -67,9 +67,35 @@ export async function foldDown(channels: readonly Float32Array[]): Promise<Float
   return [...folded]
 }
 
+/** Memory that page, workers and player read together; not every page may have it. */
+const sharedSamples = (frames: number): Float32Array =>
+  globalThis.crossOriginIsolated
+    ? new Float32Array(new SharedArrayBuffer(frames * Float32Array.BYTES_PER_ELEMENT))
+    : new Float32Array(frames)
+
+/** A copy of each channel that can be lent without being copied again, where the page may share memory. */
+export const lendable = (channels: readonly Float32Array[]): Promise<Float32Array[]> =>
+  copied(channels, sharedSamples)
+
+export interface HandedOver {
+  channels: Float32Array[]
+  transfer: Transferable[]
+}
+
+/** The channels as a message can take them: shared as they are, else a copy that is given away. */
+export async function handedOver(channels: readonly Float32Array[]): Promise<HandedOver> {
+  if (globalThis.crossOriginIsolated && channels.every(({ buffer }) => buffer instanceof SharedArrayBuffer))
+    return { channels: [...channels], transfer: [] }
+  const own = await copied(channels)
+  return { channels: own, transfer: own.map(({ buffer }) => buffer as ArrayBuffer) }
+}
+
 /** A copy of each channel, made piece by piece. */
-export async function copied(channels: readonly Float32Array[]): Promise<Float32Array[]> {
-  const copies = channels.map((channel) => new Float32Array(channel.length))
+export async function copied(
+  channels: readonly Float32Array[],
+  allocate = (frames: number): Float32Array => new Float32Array(frames),
+): Promise<Float32Array[]> {
+  const copies = channels.map((channel) => allocate(channel.length))
   await inSlices(channels[0]?.length ?? 0, (from, to) => {
     channels.forEach((channel, index) => copies[index]?.set(channel.subarray(from, to), from))
   })

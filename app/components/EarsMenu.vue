@@ -2,13 +2,13 @@
 import { DRUMS, PLACES, REGISTERS } from '#core/listen/ears/presets'
 import { useEars } from '~/stores/ears'
 import { useSong } from '~/stores/song'
-import { useTransport } from '~/stores/transport'
+import { useRecording } from '~/session/recording'
 
 // What of the recording is heard: a place, a register, without drums or drums only, or where a part sits.
 const ears = useEars()
 const store = useSong()
-const transport = useTransport()
-const ready = computed(() => transport.recordingState === 'ready')
+const recording = useRecording()
+const ready = computed(() => recording.state === 'ready')
 const sideOf = (pan: number): string => {
   if (Math.abs(pan) < 0.1) return 'middle'
   return pan < 0 ? 'left' : 'right'

@@ -2,6 +2,7 @@
 import { mdiRewind, mdiSkipNext, mdiSkipPrevious } from '@mdi/js'
 import { useSoundProblem, warmSound } from '~/composables/soundPort'
 import { useSong } from '~/stores/song'
+import { useRecording } from '~/session/recording'
 import { useTransport } from '~/stores/transport'
 import { usePreferences } from '~/stores/preferences'
 import { useShortcuts } from '~/composables/shortcuts'
@@ -10,6 +11,7 @@ import { playingShortcuts } from './playingShortcuts'
 
 const song = useSong()
 const transport = useTransport()
+const recording = useRecording()
 const preferences = usePreferences()
 const looping = useLooping()
 let frame = 0
@@ -131,14 +133,12 @@ const shares = computed(() => {
       ></label
     >
     <div
-      v-if="transport.recordingState === 'loading' || transport.recordingState === 'missing'"
+      v-if="recording.state === 'loading' || recording.state === 'missing'"
       class="state"
-      :class="transport.recordingState === 'missing' ? 'attention' : 'quiet'"
+      :class="recording.state === 'missing' ? 'attention' : 'quiet'"
       role="status"
     >
-      {{
-        transport.recordingState === 'loading' ? 'loading the recording…' : 'recording not on this machine'
-      }}
+      {{ recording.state === 'loading' ? 'loading the recording…' : 'recording not on this machine' }}
     </div>
   </footer>
 </template>

@@ -15,17 +15,15 @@ import { download, fileName, randomId } from '#platform/files'
 import { decodeRecording, hashOf, importRecording, type Imported } from '#platform/recording'
 import { monoOf } from '#platform/samples'
 import { runJob } from '#platform/worker-job'
+import { keepDecoded, WORKING_RATE } from '~/session/recording'
 import { useSong } from '~/stores/song'
 
 export type Progress = (words: string, fraction: number) => void
 export const analysisWorker = (): Worker =>
   new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' })
 
-/** 44.1 kHz keeps long songs in memory; the player's own rate may differ and is converted when played. */
-const WORKING_RATE = 44_100
-
 async function outlineInWorker(imported: {
-  channels: Float32Array[]
+  channels: readonly Float32Array[]
   sampleRate: number
 }): Promise<Result<Outline>> {
   const mono = await monoOf(imported.channels)
@@ -119,6 +117,7 @@ async function madeFromRecording(
     return created
   }
   void askForPersistence()
+  keepDecoded(imported.value)
   onProgress('done', 1)
   return ok(id)
 }
@@ -130,6 +129,7 @@ export async function attachRecording(file: File, onProgress: Progress): Promise
   if (!imported.ok) return imported
   const stored = await storeRecording(imported.value, onProgress)
   if (!stored.ok) return stored
+  keepDecoded(imported.value)
   const { source } = store
   if (source && source.audioHash !== imported.value.hash)
     store.run('changeSource', {
@@ -139,7 +139,7 @@ export async function attachRecording(file: File, onProgress: Progress): Promise
 }
 
 /**
- * The decoded recording of a song at the player's rate; undefined when it is not on this machine. Demo
+ * The decoded recording of a song at a rate; undefined when it is not on this machine. Demo
  * recordings are fetched from their own server once.
  */
 export async function loadRecording(
@@ -166,13 +166,12 @@ export async function loadRecording(
 /** The outline as stored, or drawn again from the decoded sound. */
 export async function outlineOf(
   hash: string,
-  decoded: { channels: Float32Array[] } | undefined,
-  sampleRate: number,
+  decoded?: { channels: readonly Float32Array[]; sampleRate: number },
 ): Promise<Outline | undefined> {
   const known = await database.outlines.get(hash)
   if (known) return known.outline
   if (!decoded) return undefined
-  const made = await outlineInWorker({ channels: decoded.channels, sampleRate })
+  const made = await outlineInWorker(decoded)
   if (!made.ok) return undefined
   await database.outlines.put({ hash, outline: made.value }).catch(() => undefined)
   return made.value

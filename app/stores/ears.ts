@@ -4,12 +4,14 @@ import { earsForPart, earsOf, earsWords, type EarsChoice } from '#core/listen/ea
 import { plain } from '#platform/plain'
 import type { EarsAnswer, EarsMessage } from '../workers/ears.worker'
 import { useSong } from './song'
+import { useRecording } from '../session/recording'
 import { useTransport } from './transport'
 
 /** What of the recording is heard: a place, a register, without drums; chosen by buttons or for a part. */
 export const useEars = defineStore('ears', () => {
   const store = useSong()
   const transport = useTransport()
+  const recordings = useRecording()
   const choice = ref<EarsChoice>({})
   /** The part whose place is listened to; the choice of buttons is set aside meanwhile. */
   const partId = ref<string>()
@@ -33,7 +35,7 @@ export const useEars = defineStore('ears', () => {
   }
   /** A worker that has the recording; undefined when there is none. */
   function workerFor(): Worker | undefined {
-    const recording = transport.recording()
+    const recording = recordings.lent()
     if (!recording) return undefined
     if (!worker) {
       worker = new Worker(new URL('../workers/ears.worker.ts', import.meta.url), { type: 'module' })
@@ -41,7 +43,7 @@ export const useEars = defineStore('ears', () => {
     }
     if (held !== recording.channels) {
       held = recording.channels
-      // A copy stays there: what is played is not taken away.
+      // Where memory is not shared a copy goes there: what is played is not taken away.
       worker.postMessage({ kind: 'recording', ...recording } satisfies EarsMessage)
     }
     return worker
@@ -90,7 +92,7 @@ export const useEars = defineStore('ears', () => {
     worker = undefined
   }
   watch(
-    () => transport.recordingState,
+    () => recordings.state,
     (state) => {
       if (state !== 'ready') reset()
     },

@@ -3,15 +3,12 @@ import { acceptArgs, openSuggestions, proposed, type SuggestionKind, tuningTaken
 import { ANALYSIS_VERSION, analysisSchema, type Analysis, type Given } from '#core/listen/analysis'
 import { withInside } from '#core/listen/inside'
 import { database } from '#platform/database'
-import { decodeRecording } from '#platform/recording'
-import { copied } from '#platform/samples'
 import { openSession, type JobHandle, type Session } from '#platform/worker-job'
 import type { AnalysisTask } from '../workers/analysis.worker'
 import { analysisWorker } from '../composables/songFiles'
+import { useRecording } from '../session/recording'
 import { useSong } from './song'
 
-/** The rate recordings are decoded at for listening. */
-const LISTENING_RATE = 44_100
 const STAGES: Record<string, string> = {
   onsets: 'hearing attacks',
   beats: 'following the pulse',
@@ -40,6 +37,7 @@ const WEIGHTS: [string, number][] = [
  */
 export const useHearing = defineStore('hearing', () => {
   const store = useSong()
+  const recordings = useRecording()
   const analysis = shallowRef<Analysis>()
   const progress = ref<{ words: string; fraction: number }>()
   const problem = ref('')
@@ -88,13 +86,6 @@ export const useHearing = defineStore('hearing', () => {
     return parsed.success && parsed.data.version === ANALYSIS_VERSION ? parsed.data : undefined
   }
 
-  async function channelsOf(
-    hash: string,
-  ): Promise<{ channels: Float32Array[]; sampleRate: number } | undefined> {
-    const row = await database.audio.get(hash)
-    return row && decodeRecording(await row.blob.arrayBuffer(), LISTENING_RATE).catch(() => undefined)
-  }
-
   /** Runs one question; true when it was answered. `again` keeps what was taken in. */
   async function ask(hash: string, given: Given): Promise<Analysis | undefined> {
     problem.value = ''
@@ -105,7 +96,7 @@ export const useHearing = defineStore('hearing', () => {
     let transfer: Transferable[] = []
     progress.value = { words: again ? 'hearing again' : 'decoding', fraction: 0 }
     if (!again) {
-      const recording = await channelsOf(hash)
+      const recording = await recordings.forWorker(hash)
       // Stopped, or asked anew, while it was still being decoded.
       if (number !== questions) return undefined
       if (!recording) {
@@ -113,11 +104,9 @@ export const useHearing = defineStore('hearing', () => {
         problem.value = 'The recording is not on this machine: choose its file first.'
         return undefined
       }
-      // The decoder's own buffers cannot be handed over.
-      const channels = await copied(recording.channels)
-      if (number !== questions) return undefined
-      task = { want: 'analysis', recording: { channels, sampleRate: recording.sampleRate }, given }
-      transfer = channels.map((channel) => channel.buffer)
+      const { channels, sampleRate } = recording
+      task = { want: 'analysis', recording: { channels, sampleRate }, given }
+      transfer = recording.transfer
       session?.close()
       session = openSession(analysisWorker)
       sessionHash = ''

@@ -1,9 +1,10 @@
+import type { HandedOver } from '#platform/samples'
 import { defineStore } from 'pinia'
 import type { Finding } from '#core/review/check/finding'
 import { openSession, type JobHandle, type Session } from '#platform/worker-job'
 import { analysisWorker } from '../composables/songFiles'
 import { useSong } from './song'
-import { useTransport } from './transport'
+import { useRecording } from '../session/recording'
 
 /** Where each stage begins in the whole work, and how much of it it is. */
 const STAGES: Record<string, [number, number]> = {
@@ -18,7 +19,7 @@ const STAGES: Record<string, [number, number]> = {
  */
 export const useRecordingCheck = defineStore('recording check', () => {
   const store = useSong()
-  const transport = useTransport()
+  const recording = useRecording()
   const findings = shallowRef<readonly Finding[]>()
   /** 0 to 1 while the whole recording is listened to. */
   const progress = ref<number>()
@@ -26,7 +27,7 @@ export const useRecordingCheck = defineStore('recording check', () => {
   let session: Session | undefined
   let job: JobHandle<Finding[]> | undefined
   const hash = computed(() => store.source?.audioHash)
-  const ready = computed(() => transport.recordingState === 'ready' && Boolean(store.map))
+  const ready = computed(() => recording.state === 'ready' && Boolean(store.map))
 
   function close(): void {
     session?.close()
@@ -38,18 +39,19 @@ export const useRecordingCheck = defineStore('recording check', () => {
   watch([() => store.song?.id, hash], close)
   // The song was left: what the worker holds of its recording is let go.
   watch(
-    () => transport.recordingState,
+    () => recording.state,
     (state) => {
       if (state === 'none') close()
     },
   )
 
-  async function ask(recording?: { channels: Float32Array[]; sampleRate: number }): Promise<void> {
+  async function ask(given?: HandedOver & { sampleRate: number }): Promise<void> {
     const song = store.heardSong
     if (!song || !session) return
-    const task = { want: 'recording check', song, nameShift: store.nameShift, recording }
+    const sound = given && { channels: given.channels, sampleRate: given.sampleRate }
+    const task = { want: 'recording check', song, nameShift: store.nameShift, recording: sound }
     const own = session.ask<Finding[]>(task, {
-      transfer: (recording?.channels ?? []).map(({ buffer }) => buffer) as ArrayBuffer[],
+      transfer: given?.transfer ?? [],
       onProgress: (stage, fraction) => {
         const [from, share] = STAGES[stage] ?? [0, 0]
         if (progress.value !== undefined) progress.value = from + share * fraction
@@ -68,14 +70,13 @@ export const useRecordingCheck = defineStore('recording check', () => {
 
   /** Listens to the whole recording and says what it has against the chart. */
   async function listen(): Promise<void> {
-    const recording = transport.recording()
-    if (!recording || !ready.value) return
+    if (hash.value === undefined || !ready.value) return
     close()
     session = openSession(analysisWorker)
     progress.value = 0
-    // The player keeps its own.
-    const channels = recording.channels.map((channel) => channel.slice())
-    await ask({ channels, sampleRate: recording.sampleRate })
+    const own = session
+    const given = await recording.forWorker(hash.value)
+    if (given && session === own) await ask(given)
   }
   watch([() => store.heardSong, () => store.nameShift], () => {
     if (findings.value && progress.value === undefined) void ask()

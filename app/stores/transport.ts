@@ -12,6 +12,7 @@ import {
   type Scope,
 } from '../session/play-plan'
 import { useAside } from '../session/hear-aside'
+import { useRecording, WORKING_RATE } from '../session/recording'
 import { useLevels } from '../session/levels'
 import { useWhereabouts } from '../session/whereabouts'
 import { usePreferences } from './preferences'
@@ -27,6 +28,7 @@ const BY_ITSELF: ReadonlySet<Scope['kind']> = new Set<Scope['kind']>(['figure', 
 /** Playing: what, from where, how fast, what is heard of it. The position is asked for, not reactive. */
 export const useTransport = defineStore('transport', () => {
   const songStore = useSong()
+  const recording = useRecording()
   const preferences = usePreferences()
   const playing = ref(false)
   const speed = ref(1)
@@ -34,35 +36,33 @@ export const useTransport = defineStore('transport', () => {
   const balance = ref(0.5)
   const scope = shallowRef<Scope>({ kind: 'song' })
   const silenced = shallowRef<Set<string>>(new Set())
-  const recordingState = ref<'none' | 'loading' | 'ready' | 'missing'>('none')
   const cursor = ref(0)
   const whereabouts = useWhereabouts(songStore)
   let engine: AudioEngine | undefined
 
   const sound = (): AudioEngine => {
     if (!engine) {
-      engine = new AudioEngine(new AudioContext({ latencyHint: 'interactive' }), soundPort())
+      engine = new AudioEngine(
+        new AudioContext({ latencyHint: 'interactive', sampleRate: WORKING_RATE }),
+        soundPort(),
+      )
       engine.setBalance(balance.value)
       engine.setLevels(levels.gains())
     }
     return engine
   }
-  const sampleRate = (): number => sound().context.sampleRate
-
-  let held: Float32Array[] | undefined
+  let hasRecording = false
   /** Takes the place of the recording before. What plays without one goes on, and the record joins it. */
-  async function setRecording(channels: Float32Array[] | undefined): Promise<void> {
-    const joins = channels && !held
+  async function setRecording(channels: readonly Float32Array[] | undefined): Promise<void> {
+    const joins = channels && !hasRecording
     if (!joins) stop()
-    held = channels
+    hasRecording = Boolean(channels)
     await sound().setRecording(channels)
-    recordingState.value = channels ? 'ready' : 'none'
+    recording.state = channels ? 'ready' : 'none'
     if (!channels) return
-    void levels.match(channels, sampleRate())
+    void levels.match(channels, WORKING_RATE)
     if (joins && !loopsByItself()) replay()
   }
-  /** The recording as it was decoded, for whoever hears it otherwise. */
-  const recording = () => held && { channels: held, sampleRate: sampleRate() }
   /** The same recording heard otherwise, while it plays; the channels are handed over. */
   const hearInstead = async (channels: Float32Array[]): Promise<void> => engine?.replaceRecording(channels)
   const levels = useLevels((gains) => engine?.setLevels(gains))
@@ -191,13 +191,13 @@ export const useTransport = defineStore('transport', () => {
     stop()
     const { song } = songStore
     if (song) placesLeft.set(song.id, { seconds: cursor.value, loop: loop.value, speed: speed.value })
-    held = undefined
+    hasRecording = false
+    recording.close()
     void engine?.setRecording(undefined)
     cursor.value = 0
     loop.value = undefined
     scope.value = { kind: 'song' }
     silenced.value = new Set()
-    recordingState.value = 'none'
     speed.value = 1
   }
 
@@ -212,7 +212,6 @@ export const useTransport = defineStore('transport', () => {
 
   return {
     recallPlace,
-    recording,
     hearInstead,
     hearCount: aside.hearCount,
     levels: levels.shown,
@@ -222,12 +221,10 @@ export const useTransport = defineStore('transport', () => {
     balance,
     scope,
     silenced,
-    recordingState,
     cursor,
     words: whereabouts.words,
     here: whereabouts.here,
     setRecording,
-    sampleRate,
     play,
     stop,
     toggle,

@@ -4,7 +4,7 @@ import { EARS_SIZE, earsPieces, type Ears } from '#core/listen/ears/ears'
 import { packedFft, type PackedFft } from '#core/listen/features/packed-fft'
 
 export type EarsMessage =
-  | { kind: 'recording'; channels: Float32Array[]; sampleRate: number }
+  | { kind: 'recording'; channels: readonly Float32Array[]; sampleRate: number }
   | { kind: 'hear'; ears: Ears; fromSeconds: number; run: number }
   | { kind: 'plain'; run: number }
 export interface EarsAnswer {
@@ -15,7 +15,7 @@ export interface EarsAnswer {
   done: number
 }
 
-let channels: Float32Array[] = []
+let channels: readonly Float32Array[] = []
 let sampleRate = 44_100
 let run = 0
 let fft: PackedFft | undefined

@@ -77,7 +77,7 @@ test('a song goes out in open formats, and a part comes in as one step', async (
   // Nothing has changed by looking at it.
   await expect(page.getByTestId('undo')).toBeDisabled()
   await pick(page.getByTestId('onto'), 'a new part')
-  await expect(page.getByText('1839 notes in')).toBeVisible()
+  await expect(page.getByText('1653 notes in')).toBeVisible()
   await page.getByTestId('bring-in').click()
   await expect(page.getByTestId('bring-in')).toHaveCount(0)
   const parts = async (): Promise<number> => (await songOf(page)).partOrder.length

@@ -2,15 +2,15 @@
 import { database } from '#platform/database'
 import { saveSongFile } from '~/composables/songFiles'
 import { useSong } from '~/stores/song'
-import { useTransport } from '~/stores/transport'
+import { useRecording } from '~/session/recording'
 
 // The whole song as a file, with or without its recording.
 const withRecording = defineModel<boolean>({ required: true })
 const store = useSong()
-const transport = useTransport()
+const recording = useRecording()
 const recordingBytes = ref(0)
 watch(
-  [() => store.source?.audioHash, () => transport.recordingState],
+  [() => store.source?.audioHash, () => recording.state],
   async ([hash]) => {
     recordingBytes.value = hash ? ((await database.audio.get(hash))?.bytes ?? 0) : 0
   },

@@ -6,6 +6,7 @@ import { useShortcuts } from '~/composables/shortcuts'
 import { useHearing } from '~/stores/hearing'
 import { useMarkPlace } from '~/stores/marking'
 import { useSong } from '~/stores/song'
+import { useRecording } from '~/session/recording'
 import { useTransport } from '~/stores/transport'
 import { useBeatWork } from './beatWork'
 import { useChordWork } from './chordWork'
@@ -17,6 +18,7 @@ import { useListenWork } from './listenWork'
 
 const store = useSong()
 const transport = useTransport()
+const recording = useRecording()
 const hearing = useHearing()
 const beats = useBeatWork()
 const sheet = ref<HTMLElement>()
@@ -69,7 +71,7 @@ onMounted(() => {
 })
 // What is known of the recording already; an unknown one is listened to by the frame around the pages.
 watch(
-  () => transport.recordingState,
+  () => recording.state,
   () => void hearing.recall(),
   { immediate: true },
 )

@@ -4,6 +4,7 @@ import { isSteady, medianTempo } from '#core/time/beat-grid'
 import { meterName } from '#core/time/meter'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
+import { useRecording } from '~/session/recording'
 import { useTransport } from '~/stores/transport'
 import type { BeatWork } from './beatWork'
 import type { ListenWork } from './listenWork'
@@ -12,8 +13,9 @@ import type { ListenWork } from './listenWork'
 defineProps<{ work: ListenWork; beats: BeatWork; hearAgain: () => Promise<void>; laidOut: boolean }>()
 const store = useSong()
 const transport = useTransport()
+const recording = useRecording()
 const hearing = useHearing()
-const ready = computed(() => transport.recordingState === 'ready' && !store.readOnly)
+const ready = computed(() => recording.state === 'ready' && !store.readOnly)
 /** Sections that begin before their first bar. */
 const ledIn = computed(() => store.sections.filter((section) => section.pickupTicks > 0).length)
 const facts = computed(() => {

@@ -1,4 +1,5 @@
 // What the record says about a doubt: a short piece of it, as the part sits there, measured in a worker.
+import type { Recording } from '#core/listen/features/recording'
 import type { Doubt } from '#core/document/schema'
 import { nearSound, partSound } from '#core/listen/evidence/part-sound'
 import { placeSeconds } from '#core/review/proof/charted-note'
@@ -7,7 +8,7 @@ import { openSession, type Session } from '#platform/worker-job'
 import { analysisWorker } from '~/composables/songFiles'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
-import { useTransport } from '~/stores/transport'
+import { useRecording } from '~/session/recording'
 
 /** So much of the record around the place is looked at too. */
 const AROUND_SECONDS = 2
@@ -16,7 +17,7 @@ const SHORTEST_SECONDS = 0.12
 
 /** The place with what is around it, as far as it is a player's. */
 function cutOut(
-  { channels, sampleRate }: { channels: Float32Array[]; sampleRate: number },
+  { channels, sampleRate }: Recording,
   { start, end }: { start: number; end: number },
   pan: number,
 ): Omit<Excerpt, 'tuningCents'> {
@@ -40,7 +41,7 @@ function askedMidi({ readings }: Doubt): number | undefined {
 
 export function useProof(doubt: () => Doubt) {
   const store = useSong()
-  const transport = useTransport()
+  const recordings = useRecording()
   const hearing = useHearing()
   const proof = shallowRef<Proof>()
   const listening = ref(false)
@@ -57,7 +58,7 @@ export function useProof(doubt: () => Doubt) {
   })
 
   function excerpt(): Excerpt | undefined {
-    const recording = transport.recordingState === 'ready' ? transport.recording() : undefined
+    const recording = recordings.state === 'ready' ? recordings.lent() : undefined
     if (!recording || !span.value) return undefined
     const tuningCents = hearing.analysis?.tuningCents ?? store.source?.offsetCents ?? 0
     const pan = store.heardSong?.parts[doubt().place.partId ?? '']?.pan ?? 0
@@ -66,7 +67,7 @@ export function useProof(doubt: () => Doubt) {
 
   const told = computed(() => [doubt().readings, store.nameShift, span.value, hearing.analysis])
   watch(
-    [told, () => transport.recordingState],
+    [told, () => recordings.state],
     async () => {
       const piece = excerpt()
       const { song } = store

@@ -1,14 +1,16 @@
 <script setup lang="ts">
-import { loadRecording, outlineOf, attachRecording } from '~/composables/songFiles'
+import { outlineOf, attachRecording } from '~/composables/songFiles'
 import { sendSong } from '~/composables/soundPort'
 import { useOutline } from '~/composables/outline'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
+import { useRecording } from '~/session/recording'
 import { useTransport } from '~/stores/transport'
 
 const route = useRoute()
 const song = useSong()
 const transport = useTransport()
+const recording = useRecording()
 const outline = useOutline()
 const hearing = useHearing()
 const id = computed(() => String(route.params.id))
@@ -19,23 +21,22 @@ async function openRecording(): Promise<void> {
   const hash = song.source?.audioHash
   const openId = song.song?.id
   if (!hash || !openId) {
-    transport.recordingState = 'none'
+    recording.state = 'none'
     return
   }
-  transport.recordingState = 'loading'
-  outline.value = await outlineOf(hash, undefined, 0)
+  recording.state = 'loading'
+  outline.value = await outlineOf(hash)
   try {
-    const rate = transport.sampleRate()
-    const recording = await loadRecording(hash, rate)
+    const opened = await recording.open(hash)
     if (song.song?.id !== openId || song.source?.audioHash !== hash) return
-    if (!recording) {
-      transport.recordingState = 'missing'
+    if (!opened) {
+      recording.state = 'missing'
       return
     }
-    outline.value ??= await outlineOf(hash, recording, rate)
-    await transport.setRecording(recording.channels)
+    outline.value ??= await outlineOf(hash, opened)
+    await transport.setRecording(opened.channels)
   } catch {
-    transport.recordingState = 'missing'
+    recording.state = 'missing'
   }
 }
 async function open(): Promise<void> {
@@ -47,7 +48,7 @@ async function open(): Promise<void> {
   // Another song was asked for before this one was there.
   if (!(await song.open(wanted)) || id.value !== wanted) return
   const { song: opened } = song
-  transport.recordingState = song.source?.audioHash ? 'loading' : 'none'
+  recording.state = song.source?.audioHash ? 'loading' : 'none'
   transport.recallPlace()
   // The page is painted first; sound and recording follow.
   requestAnimationFrame(() =>
@@ -74,7 +75,7 @@ watch(id, open, { immediate: true })
 // A recording nobody has heard yet is listened to as soon as it is on the shelf, whatever page is open; one
 // that is laid out, only when asked.
 watch(
-  () => transport.recordingState,
+  () => recording.state,
   async (state) => {
     if (state !== 'ready' || song.readOnly || song.source?.grid || (await hearing.recall())) return
     await hearing.listen()
@@ -109,7 +110,7 @@ watch(
           Write here instead
         </v-btn>
       </p>
-      <p v-if="transport.recordingState === 'missing'" class="banner">
+      <p v-if="recording.state === 'missing'" class="banner">
         <span>The recording of this song is not on this machine. </span
         ><ActButton @click="attach?.click()">Choose its file</ActButton>
         <span class="attention" role="status">{{ attaching }}</span><input

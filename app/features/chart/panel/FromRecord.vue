@@ -6,6 +6,7 @@ import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
 import { randomId } from '#platform/files'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
+import { useRecording } from '~/session/recording'
 import { useTransport } from '~/stores/transport'
 import type { Bench } from '../benchKeys'
 import type { PlacedDraft } from '../../../workers/analysis.worker'
@@ -17,6 +18,7 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{ draft: [notes: Note[]] }>()
 const store = useSong()
 const transport = useTransport()
+const recording = useRecording()
 const preferences = usePreferences()
 const { part, content } = props.bench
 const listen = useDraft()
@@ -31,7 +33,7 @@ const taken = computed(() =>
 )
 watch(taken, (list) => emit('draft', list))
 const place = computed(() => transport.figurePlace(props.figure.id))
-const canListen = computed(() => Boolean(place.value?.placed) && transport.recordingState === 'ready')
+const canListen = computed(() => Boolean(place.value?.placed) && recording.state === 'ready')
 
 async function hear(): Promise<void> {
   const { map, song } = store

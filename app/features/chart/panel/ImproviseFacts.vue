@@ -10,8 +10,7 @@ const props = defineProps<{ figure: Figure }>()
 const store = useSong()
 const section = computed(() => {
   const { song } = store
-  const first =
-    song && firstPlayOf(song, props.figure.id)
+  const first = song && firstPlayOf(song, props.figure.id)
   return first && song.sections[first.placement.sectionId]
 })
 const names = { tone: store.toneName, chord: store.showSymbol }

@@ -13,8 +13,7 @@ const props = defineProps<{ bench: Bench; figure: Figure }>()
 const emit = defineEmits<{ choose: [figureId: string] }>()
 const store = useSong()
 const elsewhere = computed(() => {
-  const first =
-    store.song && firstPlayOf(store.song, props.figure.id)
+  const first = store.song && firstPlayOf(store.song, props.figure.id)
   const section =
     first &&
     sectionPlaces(store.song!).findLast(

@@ -5,6 +5,7 @@ import type { Figure } from '#core/document/schema'
 import { openSession, type Session } from '#platform/worker-job'
 import { analysisWorker } from '~/composables/songFiles'
 import { useSong } from '~/stores/song'
+import { useRecording } from '~/session/recording'
 import { useTransport } from '~/stores/transport'
 import type { AnalysisTask } from '~/workers/analysis.worker'
 import { useExcerpt } from './recordExcerpt'
@@ -18,11 +19,12 @@ export interface HeardAccent {
 export function useHeardAccents(figure: () => Figure, step: () => number) {
   const store = useSong()
   const transport = useTransport()
+  const recording = useRecording()
   const excerptOf = useExcerpt()
   let session: Session | undefined
   onScopeDispose(() => session?.close())
   const place = computed(() => transport.figurePlace(figure().id))
-  const canListen = computed(() => Boolean(place.value?.placed) && transport.recordingState === 'ready')
+  const canListen = computed(() => Boolean(place.value?.placed) && recording.state === 'ready')
   const listening = ref(false)
 
   /** Undefined when there is nothing to listen to, or another figure is looked at by now. */

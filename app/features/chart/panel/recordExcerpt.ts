@@ -1,5 +1,5 @@
 // A stretch of the recording to be handed to a worker, with a little around it.
-import { useTransport } from '~/stores/transport'
+import { useRecording } from '~/session/recording'
 
 /** So much around a stretch is handed over with it. */
 const MARGIN_SECONDS = 0.5
@@ -12,10 +12,10 @@ export interface Excerpt {
 }
 
 export function useExcerpt() {
-  const transport = useTransport()
+  const recordings = useRecording()
   /** Undefined when there is no recording on this machine. */
   return (span: { from: number; to: number }): Excerpt | undefined => {
-    const recording = transport.recording()
+    const recording = recordings.lent()
     if (!recording) return undefined
     const { sampleRate } = recording
     const first = Math.max(0, Math.round((span.from - MARGIN_SECONDS) * sampleRate))
