@@ -3,7 +3,7 @@
 // start at the same moment of the audio clock and follow the same map of heard to recording time, so they
 // cannot drift apart, whatever the speed and however many loops.
 import createStretch, { type StretchNode } from 'signalsmith-stretch'
-import { handedOver } from './samples'
+import { copied } from './samples'
 import type { Score } from '#core/sound/score'
 import { heardToRecording, type StemPlan } from '#core/sound/stems'
 
@@ -96,8 +96,12 @@ export class AudioEngine {
     await node.dropBuffers()
     if (!channels) return
     // In one buffer: of several, this library's processor reads past the end and falls silent for good.
-    const given = await handedOver(channels)
-    await node.addBuffers(given.channels, given.transfer)
+    // A copy of its own: it gives its buffers back when they are dropped, which shared memory cannot be.
+    const own = await copied(channels)
+    await node.addBuffers(
+      own,
+      own.map(({ buffer }) => buffer),
+    )
     this.loaded = true
   }
   /**
