@@ -12,6 +12,7 @@ export default defineConfig({
     include: [
       'app/**/*.test.ts',
       'core/**/*.test.ts',
+      'node/**/*.test.ts',
       'platform/**/*.test.ts',
       'cli/**/*.test.ts',
       'server/**/*.test.ts',

@@ -1,8 +1,8 @@
 // accents IN.wav --from S --to S --of kick|left|right: when somebody in the band accents there.
-import { kickAccents } from '../core/listen/draft/kick'
-import { sideAccents } from '../core/listen/draft/accents'
-import { quietJob } from '../core/listen/job'
-import { nodeFft } from '../tools/fft'
+import { kickAccents } from '../core/hear/draft/kick'
+import { sideAccents } from '../core/hear/draft/accents'
+import { quietJob } from '../core/hear/job'
+import { nodeFft } from '../node/fft'
 import { Complaint, type Answer, type Flags } from './answer'
 import { stretchFrom } from './flag-values'
 import { recordingPiece } from './read-recording'

@@ -1,10 +1,10 @@
 // analyse IN.wav: what is heard in a recording, as JSON.
 import { existsSync, statSync, writeFileSync } from 'node:fs'
-import { analyse } from '../core/listen/analyse'
-import { quietJob } from '../core/listen/job'
-import type { Analysis } from '../core/listen/analysis'
-import { nodeFft } from '../tools/fft'
-import { openSoundFile } from '../tools/sound-file'
+import { analyse } from '../core/hear/analyse'
+import { quietJob } from '../core/hear/job'
+import type { Analysis } from '../core/hear/analysis'
+import { nodeFft } from '../node/fft'
+import { openSoundFile } from '../node/sound-file'
 import { Complaint } from './answer'
 
 /** Writes the analysis to `out` or standard output. Throws a `Complaint` when there is nothing to hear. */

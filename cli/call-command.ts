@@ -3,8 +3,8 @@ import { readCall, type CallReading, type CallUnderstood } from '../core/call/re
 import type { CallContext } from '../core/call/reading'
 import { callSentence } from '../core/call/sentence'
 import { stringLetters } from '../core/call/strings'
-import { gripsFor } from '../core/fretboard/grips/grip-search'
-import { writeGrip } from '../core/fretboard/grips/grip'
+import { gripsFor } from '../core/neck/grips/grip-search'
+import { writeGrip } from '../core/neck/grips/grip'
 import { Complaint, type Answer, type Flags } from './answer'
 import { keyFrom, partFrom } from './flag-values'
 

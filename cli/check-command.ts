@@ -1,7 +1,7 @@
 // check SONG [--recording IN.wav]: what is missing, does not add up, cannot be played, is heard otherwise.
 import type { Song } from '../core/document/schema'
-import { checkSong } from '../core/review/check/check'
-import { findingSeconds, placeWords, type Finding } from '../core/review/check/finding'
+import { checkSong } from '../core/check/check'
+import { findingSeconds, placeWords, type Finding } from '../core/check/finding'
 import { clock } from '../core/time/beat-grid'
 import type { Answer } from './answer'
 

@@ -1,7 +1,7 @@
 // What flags describe: grips, keys, parts, numbers.
 import { newPart } from '../core/document/new-song'
 import type { Grip, Part } from '../core/document/schema'
-import { readGrip } from '../core/fretboard/grips/grip'
+import { readGrip } from '../core/neck/grips/grip'
 import { INSTRUMENTS } from '../core/instrument/instruments'
 import { readTuning, tuningOf, usualInstrument } from '../core/instrument/tuning-text'
 import { MODES, pitchClassOf, type Key, type Mode } from '../core/music/pitch'

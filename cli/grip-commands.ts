@@ -1,7 +1,7 @@
 // Grips from the command line: the names of one, and those for a name.
-import { difficultyWord } from '../core/fretboard/grips/fingering'
-import { gripFacts, writeGrip } from '../core/fretboard/grips/grip'
-import { gripsFor } from '../core/fretboard/grips/grip-search'
+import { difficultyWord } from '../core/neck/grips/fingering'
+import { gripFacts, writeGrip } from '../core/neck/grips/grip'
+import { gripsFor } from '../core/neck/grips/grip-search'
 import { qualityName, type ChordName } from '../core/music/chord-name'
 import { spellMidi, withOctave } from '../core/music/pitch'
 import type { Answer, Flags } from './answer'

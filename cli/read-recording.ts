@@ -1,6 +1,6 @@
 // A sound file, or a piece of it, for commands that listen.
 import { existsSync } from 'node:fs'
-import { openSoundFile } from '../tools/sound-file'
+import { openSoundFile } from '../node/sound-file'
 import { Complaint } from './answer'
 
 export interface RecordingPiece {

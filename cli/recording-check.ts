@@ -1,10 +1,10 @@
 // check SONG --recording IN.wav: what a recording says against the chart.
 import { songTimeMap } from '../core/document/form'
 import type { Song } from '../core/document/schema'
-import { quietJob } from '../core/listen/job'
-import type { Finding } from '../core/review/check/finding'
-import { recordingCheck } from '../core/review/check/recording/recording-check'
-import { nodeFft } from '../tools/fft'
+import { quietJob } from '../core/hear/job'
+import type { Finding } from '../core/check/finding'
+import { recordingCheck } from '../core/check/recording/recording-check'
+import { nodeFft } from '../node/fft'
 import { Complaint } from './answer'
 import { recordingPiece } from './read-recording'
 

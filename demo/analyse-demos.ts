@@ -2,10 +2,10 @@
 // tsx demo/analyse-demos.ts
 import { createHash } from 'node:crypto'
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { analyse } from '../core/listen/analyse'
-import { quietJob } from '../core/listen/job'
-import { decodeAudio } from '../tools/decode'
-import { nodeFft } from '../tools/fft'
+import { analyse } from '../core/hear/analyse'
+import { quietJob } from '../core/hear/job'
+import { decodeAudio } from '../node/decode'
+import { nodeFft } from '../node/fft'
 
 rmSync('demo/analyses', { recursive: true, force: true })
 mkdirSync('demo/analyses', { recursive: true })

@@ -1,7 +1,7 @@
 // A compact way to write the demo scores down. Hand patterns: one character a step. Lines: "string/fret"
 // tokens with marks and a length in steps.
 import type { StrokeMark } from '../core/marks'
-import { readGrip } from '../core/fretboard/grips/grip'
+import { readGrip } from '../core/neck/grips/grip'
 import { parseCall } from '../core/call/parse'
 import { stringLetters } from '../core/call/strings'
 import type { InstrumentKind } from '../core/instrument/instruments'

@@ -2,8 +2,8 @@
 import { transact } from '../core/editing/transact'
 import type { Song } from '../core/document/schema'
 import { must } from '../core/result'
-import { checkSong } from '../core/review/check/check'
-import type { FindingKind } from '../core/review/check/finding'
+import { checkSong } from '../core/check/check'
+import type { FindingKind } from '../core/check/finding'
 
 interface Wanted {
   kind: FindingKind

@@ -16,7 +16,7 @@ import {
   type Swing,
 } from '../core/time/meter'
 import type { FlatBeat } from '../core/time/flat-beats'
-import { derivedContent, derivedLine } from '../core/fretboard/lines/derive'
+import { derivedContent, derivedLine } from '../core/neck/lines/derive'
 import { storeContent } from '../core/document/figure-layers'
 import { patternStrokes } from '../core/document/pattern'
 import type {

@@ -3,10 +3,10 @@
 import Dexie, { type Table, type Transaction } from 'dexie'
 import type { Patch } from '#core/document/patch'
 import type { Song } from '#core/document/schema'
-import type { Analysis } from '#core/listen/analysis'
-import type { Alignment } from '#core/listen/alignment'
+import type { Analysis } from '#core/hear/analysis'
+import type { Alignment } from '#core/hear/alignment'
 import type { Student } from '#core/teach/student'
-import type { Outline } from '#core/listen/features/waveform'
+import type { Outline } from '#core/hear/features/waveform'
 
 export interface SongSummary {
   bars: number

@@ -2,15 +2,15 @@
 // mix it is in, for recordings that have both: NAME.ogg and NAME.guitar.ogg. What is asked about are notes
 // that a draft finds in the guitar alone, and their neighbours.
 import { existsSync, readdirSync, readFileSync } from 'node:fs'
-import { draftNotes, type DraftNote } from '../core/listen/draft/draft'
-import { bendOf } from '../core/listen/evidence/bend'
-import { isPitchSounding, wasAttacked } from '../core/listen/evidence/evidence'
-import { isMutedShort } from '../core/listen/evidence/mute'
-import { nearSound } from '../core/listen/evidence/part-sound'
-import { measureTuning } from '../core/listen/features/tuning'
-import { quietJob } from '../core/listen/job'
-import { decodeAudio } from './decode'
-import { nodeFft } from './fft'
+import { draftNotes, type DraftNote } from '../core/hear/draft/draft'
+import { bendOf } from '../core/hear/evidence/bend'
+import { isPitchSounding, wasAttacked } from '../core/hear/evidence/evidence'
+import { isMutedShort } from '../core/hear/evidence/mute'
+import { nearSound } from '../core/hear/evidence/part-sound'
+import { measureTuning } from '../core/hear/features/tuning'
+import { quietJob } from '../core/hear/job'
+import { decodeAudio } from '../node/decode'
+import { nodeFft } from '../node/fft'
 
 const FROM_SECONDS = 20
 const EVERY_SECONDS = 12

@@ -3,8 +3,8 @@
 // side of the whole band. F of notes with beginning within 50 ms and the pitch exact.
 import { readFileSync } from 'node:fs'
 import { mean } from 'd3-array'
-import { draftNotes } from '../core/listen/draft/draft'
-import { quietJob } from '../core/listen/job'
+import { draftNotes } from '../core/hear/draft/draft'
+import { quietJob } from '../core/hear/job'
 import { openBank } from '../core/sound/bank'
 import type { SoundingEvent } from '../core/score/sounding-event'
 import { oneGuitar, type OneGuitar } from '../demo/evaluation/one-guitar'
@@ -15,7 +15,7 @@ import { performBand, type Stem } from '../demo/perform-band'
 import { seededRandom } from '../demo/random'
 import { saltOnTheSignal } from '../demo/salt-on-the-signal'
 import { buildScore } from '../demo/score'
-import { nodeFft } from './fft'
+import { nodeFft } from '../node/fft'
 
 /** Never among the seeds of tools/fit-draft.ts. */
 const FIRST_SEED = 7000

@@ -3,11 +3,11 @@
 // under it. Prints a table and how right answers of each measured strength are.
 import { readFileSync } from 'node:fs'
 import { openBank } from '../core/sound/bank'
-import { bendOf } from '../core/listen/evidence/bend'
-import { isPitchSounding, wasAttacked } from '../core/listen/evidence/evidence'
-import { isMutedShort } from '../core/listen/evidence/mute'
-import { nearSound, partSound } from '../core/listen/evidence/part-sound'
-import type { MakeFft } from '../core/listen/features/spectrum'
+import { bendOf } from '../core/hear/evidence/bend'
+import { isPitchSounding, wasAttacked } from '../core/hear/evidence/evidence'
+import { isMutedShort } from '../core/hear/evidence/mute'
+import { nearSound, partSound } from '../core/hear/evidence/part-sound'
+import type { MakeFft } from '../core/hear/features/spectrum'
 import type { SoundingEvent } from '../core/score/sounding-event'
 import { coldKiln } from '../demo/cold-kiln'
 import { drawnLine } from '../demo/evaluation/drawn-line'
@@ -16,7 +16,7 @@ import { performBand, type Stem } from '../demo/perform-band'
 import { seededRandom } from '../demo/random'
 import { saltOnTheSignal } from '../demo/salt-on-the-signal'
 import { buildScore, type SongPlan } from '../demo/score'
-import { nodeFft } from './fft'
+import { nodeFft } from '../node/fft'
 
 const RATE = 44_100
 /** Of each kind, so many questions are asked of each part in each mix. */

@@ -8,10 +8,10 @@ import { mean } from 'd3-array'
 import { RECORD_WISHES, WISHES } from '../demo/evaluation/compose'
 import { canRender, material } from '../demo/evaluation/render'
 import type { Truth } from '../demo/evaluation/perform'
-import type { Analysis } from '../core/listen/analysis'
-import { analyse } from '../core/listen/analyse'
-import { quietJob } from '../core/listen/job'
-import { symbolLabel } from '../core/listen/decode/chord-labels'
+import type { Analysis } from '../core/hear/analysis'
+import { analyse } from '../core/hear/analyse'
+import { quietJob } from '../core/hear/job'
+import { symbolLabel } from '../core/hear/decode/chord-labels'
 import {
   boundaryScore,
   chordScores,
@@ -20,12 +20,12 @@ import {
   pairwiseScore,
   tempoScore,
   tuningError,
-} from '../core/listen/metrics'
+} from '../core/hear/metrics'
 import { calibration } from './calibration'
-import { tellingBeginnings } from '../core/review/sections-sure'
-import { decodeAudio } from './decode'
+import { tellingBeginnings } from '../core/suggest/sections-sure'
+import { decodeAudio } from '../node/decode'
 import { evaluateRecordings } from './evaluate-recordings'
-import { nodeFft } from './fft'
+import { nodeFft } from '../node/fft'
 
 const makeFft = await nodeFft()
 const asked = process.argv.slice(2)

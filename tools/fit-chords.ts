@@ -1,9 +1,9 @@
 // Lessons for the chord network: each true chord cut into stretches of a beat or half a beat, with what is
 // heard there.
 import type { Truth } from '../demo/evaluation/perform'
-import { QUALITIES, readLabel } from '../core/listen/decode/chord-labels'
-import { scaledChroma, turned } from '../core/listen/decode/chord-input'
-import { chromaOf, notesIn, spectrumOf, type PitchSpectrum } from '../core/listen/features/pitch-spectrum'
+import { QUALITIES, readLabel } from '../core/hear/decode/chord-labels'
+import { scaledChroma, turned } from '../core/hear/decode/chord-input'
+import { chromaOf, notesIn, spectrumOf, type PitchSpectrum } from '../core/hear/features/pitch-spectrum'
 import type { Group } from './fit-net'
 
 export function chordRows(truth: Truth, pitches: PitchSpectrum): Group[] {

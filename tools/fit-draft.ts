@@ -1,10 +1,10 @@
 // Lessons for the network that says which notes of a chord sound: guitars alone, drawn at random.
-import { toneCandidates } from '../core/listen/draft/chord-tones'
-import { strokeLooks } from '../core/listen/draft/strokes'
-import { quietJob } from '../core/listen/job'
+import { toneCandidates } from '../core/hear/draft/chord-tones'
+import { strokeLooks } from '../core/hear/draft/strokes'
+import { quietJob } from '../core/hear/job'
 import { oneGuitar } from '../demo/evaluation/one-guitar'
 import type { Sounds } from '../demo/evaluation/render'
-import { nodeFft } from './fft'
+import { nodeFft } from '../node/fft'
 import type { Group } from './fit-net'
 
 const FIRST_SEED = 1000

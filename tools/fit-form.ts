@@ -1,11 +1,11 @@
 // Lessons for the form networks: bar lines of drawn songs that are beginnings or not, and pairs of sections
 // that are the same one or not.
 import type { Truth } from '../demo/evaluation/perform'
-import { describeBars, likenessMatrix } from '../core/listen/decode/bar-sound'
-import { compareSections } from '../core/listen/decode/section-returns'
-import { boundaryInput } from '../core/listen/decode/section-starts'
-import type { OnsetStrength } from '../core/listen/features/onset-strength'
-import { chromaOf, notesIn, spectrumOf, type PitchSpectrum } from '../core/listen/features/pitch-spectrum'
+import { describeBars, likenessMatrix } from '../core/hear/decode/bar-sound'
+import { compareSections } from '../core/hear/decode/section-returns'
+import { boundaryInput } from '../core/hear/decode/section-starts'
+import type { OnsetStrength } from '../core/hear/features/onset-strength'
+import { chromaOf, notesIn, spectrumOf, type PitchSpectrum } from '../core/hear/features/pitch-spectrum'
 
 export interface YesNo {
   input: number[]

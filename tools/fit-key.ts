@@ -3,8 +3,8 @@ import { compose, drawnWish } from '../demo/evaluation/compose'
 import { performSong } from '../demo/evaluation/perform'
 import { seededRandom } from '../demo/random'
 import { pitchClassOf } from '../core/music/pitch'
-import { readLabel, type ChordLabel } from '../core/listen/decode/chord-labels'
-import { keyInput, type TimedChord } from '../core/listen/decode/key'
+import { readLabel, type ChordLabel } from '../core/hear/decode/chord-labels'
+import { keyInput, type TimedChord } from '../core/hear/decode/key'
 import type { Group } from './fit-net'
 
 const SEEDS = [5000, 6500] as const

@@ -1,24 +1,24 @@
-// What a drawn song teaches the networks of core/listen, kept in .cache under the hash of what it was made
+// What a drawn song teaches the networks of core/hear, kept in .cache under the hash of what it was made
 // from: a second run is quick.
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { drawnRecord, drawnWish, type Wish } from '../demo/evaluation/compose'
 import { material } from '../demo/evaluation/render'
 import type { Truth } from '../demo/evaluation/perform'
-import { barInput, beatDescriptions } from '../core/listen/decode/bars'
-import { medianBpm, readings, type BeatTrack } from '../core/listen/decode/beats'
-import { believed, clickReadings } from '../core/listen/decode/click-readings'
-import { steadyClick } from '../core/listen/decode/steady-click'
-import { quietJob } from '../core/listen/job'
-import { onsetStrength, type OnsetStrength } from '../core/listen/features/onset-strength'
-import { pitchSpectrum } from '../core/listen/features/pitch-spectrum'
-import { pulseProfile } from '../core/listen/decode/pulse'
-import { hear, type Heard } from '../core/listen/features/recording'
-import { matchScore } from '../core/listen/metrics'
+import { barInput, beatDescriptions } from '../core/hear/decode/bars'
+import { medianBpm, readings, type BeatTrack } from '../core/hear/decode/beats'
+import { believed, clickReadings } from '../core/hear/decode/click-readings'
+import { steadyClick } from '../core/hear/decode/steady-click'
+import { quietJob } from '../core/hear/job'
+import { onsetStrength, type OnsetStrength } from '../core/hear/features/onset-strength'
+import { pitchSpectrum } from '../core/hear/features/pitch-spectrum'
+import { pulseProfile } from '../core/hear/decode/pulse'
+import { hear, type Heard } from '../core/hear/features/recording'
+import { matchScore } from '../core/hear/metrics'
 import { chordRows } from './fit-chords'
 import { formLessons, type YesNo } from './fit-form'
 import type { Group } from './fit-net'
-import { nodeFft } from './fft'
+import { nodeFft } from '../node/fft'
 
 /** Songs of each kind: by rule as a band plays them, and as dense and ugly as records. */
 const SONGS = Number(process.env.SONGS ?? 180)

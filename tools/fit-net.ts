@@ -1,9 +1,9 @@
-// Fits a core/listen network: stochastic gradient descent with Adam (Kingma and Ba 2015). Groups of inputs
+// Fits a core/hear network: stochastic gradient descent with Adam (Kingma and Ba 2015). Groups of inputs
 // share one softmax: each group is a choice among (input row, output) pairs, of which one is right; a group
 // with one row and one output is a yes-or-no question with its target.
 import { seededRandom } from '../demo/random'
-import type { NetWeights } from '../core/listen/models/net'
-import { rowProduct } from '../core/listen/product'
+import type { NetWeights } from '../core/hear/models/net'
+import { rowProduct } from '../core/hear/product'
 
 export interface Group {
   rows: ArrayLike<number>[]

@@ -1,4 +1,4 @@
-// The networks of core/listen: what each is asked, and how it is fitted. Sizes and decay were chosen on
+// The networks of core/hear: what each is asked, and how it is fitted. Sizes and decay were chosen on
 // every fifth song, held out of the fit.
 import { writeFileSync } from 'node:fs'
 import { chordToneGroups } from './fit-draft'
@@ -113,5 +113,5 @@ export async function fitNetwork(name: Network, songs: readonly Heard[]): Promis
   )
   const { none, ...weights } = joinNets(nets)
   const written = asked.shape.none ? { ...weights, none } : weights
-  writeFileSync(`core/listen/models/${name}.json`, `${JSON.stringify(written)}\n`)
+  writeFileSync(`core/hear/models/${name}.json`, `${JSON.stringify(written)}\n`)
 }

@@ -1,5 +1,5 @@
 // npm run fit -- [key] [pulse] [bars] [boundary] [return] [chords] [chord-tones]: fits the small networks
-// of core/listen on drawn songs (never on those that are measured), writes core/listen/models/*.json and
+// of core/hear on drawn songs (never on those that are measured), writes core/hear/models/*.json and
 // says how each measure of the evaluation changes. Everything runs in two processes at once; what was heard
 // is kept in .cache, so a second run is quick.
 import { spawn } from 'node:child_process'

@@ -1,8 +1,8 @@
 // The lowest note of a guitar that plays alone, beat by beat: an independent check of roots, not a truth. A
 // note counts where it is the same from the beginning of a beat to the end of the next.
-import { hann, type MakeFft } from '../core/listen/features/spectrum'
-import { readLabel } from '../core/listen/decode/chord-labels'
-import type { Analysis } from '../core/listen/analysis'
+import { hann, type MakeFft } from '../core/hear/features/spectrum'
+import { readLabel } from '../core/hear/decode/chord-labels'
+import type { Analysis } from '../core/hear/analysis'
 
 const SIZE = 8192
 const LOWEST_MIDI = 28

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { DRUMS, PLACES, REGISTERS } from '#core/listen/ears/presets'
+import { DRUMS, PLACES, REGISTERS } from '#core/hear/ears/presets'
 import { useEars } from '~/stores/ears'
 import { useSong } from '~/stores/song'
 import { useRecording } from '~/session/recording'

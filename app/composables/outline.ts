@@ -1,4 +1,4 @@
-import type { Outline } from '#core/listen/features/waveform'
+import type { Outline } from '#core/hear/features/waveform'
 
 const outline = shallowRef<Outline>()
 /** The outline of the open song's recording. */

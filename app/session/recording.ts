@@ -1,6 +1,6 @@
 // The recording of the open song: decoded once, held here, lent to whoever plays, hears, checks or proves it.
 import { defineStore } from 'pinia'
-import type { Recording } from '#core/listen/features/recording'
+import type { Recording } from '#core/hear/features/recording'
 import { handedOver, lendable, type HandedOver } from '#platform/samples'
 import { loadRecording } from '../composables/songFiles'
 

@@ -3,7 +3,7 @@
 import { mainSource, orderedParts, orderedSections, overSource, songTimeMap } from '#core/document/form'
 import { bandShift, namingKey, shapeShift, stringName } from '#core/document/part-pitch'
 import type { Grip, Part, Song } from '#core/document/schema'
-import { gripFacts, writeGrip } from '#core/fretboard/grips/grip'
+import { gripFacts, writeGrip } from '#core/neck/grips/grip'
 import { timelineOf } from '#core/timeline/timeline'
 import { transposeSymbol } from '#core/music/chord-name'
 import { romanNumeral } from '#core/music/roman'

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
-import type { Ears } from '#core/listen/ears/ears'
-import { earsForPart, earsOf, earsWords, type EarsChoice } from '#core/listen/ears/presets'
+import type { Ears } from '#core/hear/ears/ears'
+import { earsForPart, earsOf, earsWords, type EarsChoice } from '#core/hear/ears/presets'
 import { plain } from '#platform/plain'
 import type { EarsAnswer, EarsMessage } from '../workers/ears.worker'
 import { useSong } from './song'

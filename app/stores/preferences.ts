@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import type { CallGoes } from '#core/call/entering'
-import { USUAL_HAND, type Hand } from '#core/fretboard/hand'
+import { USUAL_HAND, type Hand } from '#core/neck/hand'
 import { database } from '#platform/database'
 
 interface Preferences {

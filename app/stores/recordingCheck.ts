@@ -1,6 +1,6 @@
 import type { HandedOver } from '#platform/samples'
 import { defineStore } from 'pinia'
-import type { Finding } from '#core/review/check/finding'
+import type { Finding } from '#core/check/finding'
 import { openSession, type JobHandle, type Session } from '#platform/worker-job'
 import { analysisWorker } from '../composables/songFiles'
 import { useSong } from './song'

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
-import type { Check } from '#core/review/check/check'
-import { proveItems, proveSums } from '#core/review/proof/prove-list'
+import type { Check } from '#core/check/check'
+import { proveItems, proveSums } from '#core/doubts/prove-list'
 import { usePlayingWork } from '../composables/playingWork'
 import { useRecordingCheck } from './recordingCheck'
 import { useSong } from './song'

@@ -1,7 +1,7 @@
 // Thin: holds a recording, hears it through ears piece by piece, hands over the whole as far as it is heard.
 import loadFft from '@echogarden/pffft-wasm/simd'
-import { EARS_SIZE, earsPieces, type Ears } from '#core/listen/ears/ears'
-import { packedFft, type PackedFft } from '#core/listen/features/packed-fft'
+import { EARS_SIZE, earsPieces, type Ears } from '#core/hear/ears/ears'
+import { packedFft, type PackedFft } from '#core/hear/features/packed-fft'
 
 export type EarsMessage =
   | { kind: 'recording'; channels: readonly Float32Array[]; sampleRate: number }

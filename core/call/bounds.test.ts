@@ -3,7 +3,7 @@
 import { describe, expect, it } from 'vitest'
 import { contentProblem } from '../document/invariants/content'
 import { newPart } from '../document/new-song'
-import { readGrip } from '../fretboard/grips/grip'
+import { readGrip } from '../neck/grips/grip'
 import { dice } from '../../tests/support/random-transactions'
 import { enterCall, fitCall } from './enter'
 import { parseCall } from './parse'

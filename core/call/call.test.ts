@@ -12,7 +12,7 @@ import {
   type Stroke,
 } from '../document/schema'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
-import { readGrip } from '../fretboard/grips/grip'
+import { readGrip } from '../neck/grips/grip'
 import { parseCall, type CallContext, type CallResult } from './parse'
 import { speak } from './speak'
 import { callString, findString, stringLetters } from './strings'

@@ -1,6 +1,6 @@
 // Notes, strokes and grips as they are said, and their lengths.
 import type { Mark, Grip, Stroke } from '../document/schema'
-import { usualDirection } from '../fretboard/strokes'
+import { usualDirection } from '../neck/strokes'
 import {
   type MOVES,
   NAMELESS,

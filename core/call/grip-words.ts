@@ -1,6 +1,6 @@
 // Grips: "x02220", "hold F#m7", "fingered 1 3 4", "barre".
 import type { Grip } from '../document/schema'
-import { readGrip } from '../fretboard/grips/grip'
+import { readGrip } from '../neck/grips/grip'
 import { readChordSymbol } from '../music/chord-name'
 import { spokenChord } from './chord-words'
 import { sayHold } from './events'

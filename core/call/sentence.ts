@@ -1,7 +1,7 @@
 // What Enter will put in, in a sentence: "6 notes over 6 eighths: 7 on the G, hammer on to 9 …".
 import { hasMark } from '../marks/marks-of'
 import type { Stroke } from '../document/schema'
-import { writeGrip } from '../fretboard/grips/grip'
+import { writeGrip } from '../neck/grips/grip'
 import { fraction } from './reading'
 import type { CallUnderstood } from './read-call'
 import { saidWords } from './speak-said'

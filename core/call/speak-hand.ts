@@ -2,7 +2,7 @@
 import { wordsOf } from '../marks'
 import { hasMark, markOf, withoutMark, type Marked, type MarkOf } from '../marks/marks-of'
 import type { Pressure, Stroke } from '../document/schema'
-import { usualDirection } from '../fretboard/strokes'
+import { usualDirection } from '../neck/strokes'
 import { barTicks } from '../time/meter'
 import { type Speech, addLine, wayTo, forLength, ringingFor, advanceTo } from './speech'
 import { numberWord } from './vocabulary'

@@ -2,7 +2,7 @@
 // the hand, then the notes, phrase by phrase (a line each, broken where the line breathes) and slur by slur
 // (a comma each). What is said is understood back as exactly the same content.
 import type { Content, GripSpan } from '../document/schema'
-import { writeGrip } from '../fretboard/grips/grip'
+import { writeGrip } from '../neck/grips/grip'
 import { speakHand } from './speak-hand'
 import { speakNotes } from './speak-notes'
 import {

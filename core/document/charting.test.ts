@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { must } from '../result'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
-import { checkSong } from '../review/check/check'
+import { checkSong } from '../check/check'
 import { sectionTicks } from './form'
 import {
   changeNote,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { must } from '../result'
 import { tuningsFor } from '../instrument/tunings'
-import { readGrip } from '../fretboard/grips/grip'
+import { readGrip } from '../neck/grips/grip'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'
 import { sectionPlaces } from './form'
 import { readSong } from './migrations'

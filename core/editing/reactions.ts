@@ -3,7 +3,7 @@
 import type { Result } from '../result'
 import type { Song } from '../document/schema'
 import { followRigs } from './follow-rigs'
-import { remakeFollowers } from '../fretboard/lines/derive'
+import { remakeFollowers } from '../neck/lines/derive'
 import { refitPlacements } from '../timeline/refit'
 import { refitPlaces } from '../timeline/refit-places'
 

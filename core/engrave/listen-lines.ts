@@ -1,8 +1,8 @@
 // The recording as ruled lines of bars: a new section starts a new line, every bar is equally wide, each
 // with its outline and beat ticks.
-import type { Outline } from '../listen/features/waveform'
-import { heardReturn } from '../review/heard'
-import type { Analysis } from '../listen/analysis'
+import type { Outline } from '../hear/features/waveform'
+import { heardReturn } from '../suggest/heard'
+import type { Analysis } from '../hear/analysis'
 import { chordsOfSong, chordWidth, placeChords, type DrawnChord, type SongChord } from './listen-chords'
 import { sectionPlaces, mainSource } from '../document/form'
 import { clock } from '../time/beat-grid'

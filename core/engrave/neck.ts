@@ -1,5 +1,5 @@
 // The neck as seen from above: string 1 on top, frets at their true distances.
-import type { NeckPlace } from '../fretboard/zones'
+import type { NeckPlace } from '../neck/zones'
 import { pretty } from '../music/pitch'
 import { fretDistanceMm } from '../instrument/neck'
 import { line, mirrored, text, type Primitive } from './primitives'

@@ -1,6 +1,6 @@
 // The notes at the end of the sheet: doubts and remarks that somebody wants there, each with its place.
-import { sectionWords } from '../review/check/finding'
-import { placeTicks } from '../review/proof/charted-note'
+import { sectionWords } from '../check/finding'
+import { placeTicks } from '../doubts/charted-note'
 import type { Doubt, Part, Place, Song, Spot } from '../document/schema'
 import { TICKS_PER_QUARTER } from '../time/meter'
 import { text } from './primitives'

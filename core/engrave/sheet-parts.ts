@@ -1,6 +1,6 @@
 // The pages of a part on the lesson sheet: its grips, then its figures in the order they are played.
 import { pretty } from '../music/pitch'
-import { gripFacts, writeGrip } from '../fretboard/grips/grip'
+import { gripFacts, writeGrip } from '../neck/grips/grip'
 import { stringName } from '../document/part-pitch'
 import { sectionPlaces } from '../document/form'
 import { figureContent } from '../document/figure-content'

@@ -1,6 +1,6 @@
 // A sheet of the scales a part moves in: each over the whole neck, then zone by zone.
-import { lineOf, pitched } from '../fretboard/lines/line'
-import { scalePlaces, scaleZones, zoneWords, type NeckPlace, type ScaleName } from '../fretboard/zones'
+import { lineOf, pitched } from '../neck/lines/line'
+import { scalePlaces, scaleZones, zoneWords, type NeckPlace, type ScaleName } from '../neck/zones'
 import { pitchClassOf, pretty, spellPitchClass } from '../music/pitch'
 import { fitScales } from '../music/scale'
 import { figureContent } from '../document/figure-content'

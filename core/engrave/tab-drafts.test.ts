@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { readGrip } from '../fretboard/grips/grip'
+import { readGrip } from '../neck/grips/grip'
 import { EMPTY_CONTENT, type Mark, type Content, type Note, type Stroke } from '../document/schema'
 import { barTicks, TICKS_PER_QUARTER as Q } from '../time/meter'
 import type { Primitive } from './primitives'

@@ -2,7 +2,7 @@
 import { sectionTicks } from '../document/form'
 import { newPart } from '../document/new-song'
 import type { Section } from '../document/schema'
-import { readGrip } from '../fretboard/grips/grip'
+import { readGrip } from '../neck/grips/grip'
 import type { Key } from '../music/pitch'
 import { romanChord } from '../music/roman'
 import { barTicks, beatTicks } from '../time/meter'

@@ -4,10 +4,10 @@ import { TICKS_PER_QUARTER as Q } from '../time/meter'
 import { newPart, newSong } from '../document/new-song'
 import { EMPTY_CONTENT, type Content, type Note, type Part, type Stroke } from '../document/schema'
 import { tuningsFor } from '../instrument/tunings'
-import { gripFacts, readGrip, shapeFamily, writeGrip } from '../fretboard/grips/grip'
+import { gripFacts, readGrip, shapeFamily, writeGrip } from '../neck/grips/grip'
 import { pitchName, soundingMidi, stringName } from '../document/part-pitch'
 import { performContent } from './perform'
-import { pendulumDirection } from '../fretboard/strokes'
+import { pendulumDirection } from '../neck/strokes'
 
 const song = { ...newSong({ id: 's', title: 'S', artist: '' }), key: { tonic: 'Eb', mode: 'minor' as const } }
 const standard = newPart({ id: 'g', name: 'Guitar', kind: 'guitar-6' })

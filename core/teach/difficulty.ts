@@ -1,6 +1,6 @@
 // How hard a figure is, 0 to 10, and why. Each demand gives points that grow with it and never shrink, so
 // that more of anything is never easier. The scale is explained in docs/teaching.md.
-import { USUAL_HAND, type Hand } from '../fretboard/hand'
+import { USUAL_HAND, type Hand } from '../neck/hand'
 import type { Demands } from './demands'
 
 export const REASONS = [

@@ -1,7 +1,7 @@
 // The plan for a part: steps in an order, what is known after each, how long it takes, what to warn about.
 // Everything is computed from the song and the student; nothing of it is kept but the order and the forms.
 import type { Song } from '../document/schema'
-import { USUAL_HAND, type Hand } from '../fretboard/hand'
+import { USUAL_HAND, type Hand } from '../neck/hand'
 import type { Demands } from './demands'
 import { difficultyOf, type Difficulty } from './difficulty'
 import { TICKS_PER_QUARTER } from '../time/meter'

@@ -1,7 +1,7 @@
 // A student: the hand, the level, the plans, the log. Students stand beside the songs, in the browser and in
 // files of their own; of a song they keep only its id and what was chosen for its figures.
 import { z } from 'zod'
-import { USUAL_HAND } from '../fretboard/hand'
+import { USUAL_HAND } from '../neck/hand'
 import { refuse, ok, type Result } from '../result'
 
 export const LEVELS = ['beginner', 'improver', 'advanced'] as const

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { checkSong } from '../review/check/check'
-import { proveItems, proveSums } from '../review/proof/prove-list'
+import { checkSong } from '../check/check'
+import { proveItems, proveSums } from '../doubts/prove-list'
 import { engraveSheet } from '../engrave/sheet'
 import type { Song, Spot } from '../document/schema'
 import { TICKS_PER_QUARTER as Q } from '../time/meter'

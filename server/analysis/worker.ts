@@ -1,9 +1,9 @@
 // Listens to one recording beside the server, so that other requests are answered meanwhile.
 import { parentPort, workerData } from 'node:worker_threads'
-import { analyse } from '../../core/listen/analyse'
-import { quietJob } from '../../core/listen/job'
+import { analyse } from '../../core/hear/analyse'
+import { quietJob } from '../../core/hear/job'
 import { wavLayout, wavPieces } from '../../core/sound/wav'
-import { nodeFft } from '../../tools/fft'
+import { nodeFft } from '../../node/fft'
 
 async function heard(bytes: Uint8Array): Promise<unknown> {
   const layout = wavLayout(bytes, bytes.length)

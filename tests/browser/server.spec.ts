@@ -1,6 +1,6 @@
 // The small server beside the page: what scripts ask of it, and what it never gives.
 import { readFileSync } from 'node:fs'
-import { analysisSchema } from '../../core/listen/analysis'
+import { analysisSchema } from '../../core/hear/analysis'
 import { clickSong, expect, test } from './support'
 
 // One after the other: the server listens to one recording at a time.

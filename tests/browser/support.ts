@@ -9,7 +9,7 @@ import type { ArgsOf, TransactionName } from '../../core/document/transactions'
 import { TICKS_PER_QUARTER as Q } from '../../core/time/meter'
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
-import { decodeAudio } from '../../tools/decode'
+import { decodeAudio } from '../../node/decode'
 import { writeWav } from '../../core/sound/wav'
 
 /** Every test watches: no error in the console, no request to another origin. */

@@ -3,7 +3,7 @@ import { stringLetters } from '../../core/call/strings'
 import { parseCall } from '../../core/call/parse'
 import { newPart, newSong } from '../../core/document/new-song'
 import type { Content, Part } from '../../core/document/schema'
-import { lineOf, pitched } from '../../core/fretboard/lines/line'
+import { lineOf, pitched } from '../../core/neck/lines/line'
 import { tuningsFor } from '../../core/instrument/tunings'
 import { TICKS_PER_QUARTER } from '../../core/time/meter'
 

@@ -3,8 +3,9 @@ import { existsSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { parseCall } from '../../core/call/parse'
 import { readCall } from '../../core/call/read-call'
+import { CORE_FOLDERS } from '../../tools/lint/walls.mjs'
 import { WORDS } from '../../core/call/vocabulary'
-import { readGrip } from '../../core/fretboard/grips/grip'
+import { readGrip } from '../../core/neck/grips/grip'
 import { newPart } from '../../core/document/new-song'
 import { TICKS_PER_QUARTER as Q } from '../../core/time/meter'
 
@@ -72,11 +73,13 @@ describe('the page of the call line', () => {
 
 describe('files named in the docs', () => {
   it('exist', () => {
-    const named = [
-      ...page('charting').matchAll(/`((?:music|document|fretboard|timeline|sound)\/[\w/-]+\.ts)`/g),
-    ].map((match) => match[1]!)
-    expect(named.length).toBeGreaterThan(8)
-    for (const file of named) expect(existsSync(`core/${file}`), file).toBe(true)
+    const folders = Object.keys(CORE_FOLDERS).join('|')
+    const file = new RegExp(`\`(?:core/)?((?:${folders})/[\\w/-]+\\.ts)\``, 'g')
+    const named = ['architecture', 'charting', 'correcting', 'listening', 'proving', 'sound'].flatMap(
+      (name) => [...page(name).matchAll(file)].map((match) => match[1] ?? ''),
+    )
+    expect(named.length).toBeGreaterThan(30)
+    for (const path of named) expect(existsSync(`core/${path}`), path).toBe(true)
     for (const [, link] of readFileSync('README.md', 'utf8').matchAll(/\]\((docs\/[\w/.-]+)\)/g))
       expect(existsSync(link!), link).toBe(true)
   })

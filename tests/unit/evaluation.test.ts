@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { readLabel } from '../../core/listen/decode/chord-labels'
-import { network } from '../../core/listen/models/net'
+import { readLabel } from '../../core/hear/decode/chord-labels'
+import { network } from '../../core/hear/models/net'
 import { compose, drawnRecord, drawnWish, WISHES } from '../../demo/evaluation/compose'
 import { amplified } from '../../demo/amplifier'
 import { strokesOf } from '../../demo/evaluation/figure'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { network } from '../../core/listen/models/net'
+import { network } from '../../core/hear/models/net'
 import { fitNet, joinNets, type Group, type Shape } from '../../tools/fit-net'
 
 const YES_NO: Shape = { hidden: 8, outputs: 1, binary: true, rounds: 300, rate: 0.02, decay: 1e-4, seed: 1 }

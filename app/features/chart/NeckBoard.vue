@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { engraveNeck, neckPlace, type NeckDot } from '#core/engrave/neck'
-import { fingeringWords } from '#core/fretboard/grips/fingering'
+import { fingeringWords } from '#core/neck/grips/fingering'
 import { gripAt, setGrip } from '#core/document/figure-edit'
 import type { Fretted } from '#core/timeline/sounding-now'
 import type { Content, Figure, Note } from '#core/document/schema'

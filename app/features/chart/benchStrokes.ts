@@ -3,7 +3,7 @@ import type { StrokeMark } from '#core/marks'
 import { hasMark, markOf, withoutMark } from '#core/marks/marks-of'
 import { setStroke, strokeAt, toggleStrokeMark } from '#core/document/figure-edit'
 import type { Stroke } from '#core/document/schema'
-import { usualDirection } from '#core/fretboard/strokes'
+import { usualDirection } from '#core/neck/strokes'
 import { randomId } from '#platform/files'
 import type { BenchCursor } from './benchCursor'
 

@@ -1,5 +1,5 @@
 // Licks of a figure: named, forgotten, put in at the cursor; by the panel and by the call line.
-import { lickNotes } from '#core/review/licks'
+import { lickNotes } from '#core/explore/licks'
 import { barTicks } from '#core/time/meter'
 import type { Figure, Lick } from '#core/document/schema'
 import { randomId } from '#platform/files'

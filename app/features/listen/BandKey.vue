@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { bandKey, type BandLine } from '#core/review/band-key'
+import { bandKey, type BandLine } from '#core/suggest/band-key'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { Analysis } from '#core/listen/analysis'
-import { labelSymbol } from '#core/listen/decode/chord-labels'
+import type { Analysis } from '#core/hear/analysis'
+import { labelSymbol } from '#core/hear/decode/chord-labels'
 import { clock } from '#core/time/beat-grid'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'

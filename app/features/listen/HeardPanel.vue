@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SuggestionKind } from '#core/review/heard'
+import type { SuggestionKind } from '#core/suggest/heard'
 import { clock } from '#core/time/beat-grid'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'

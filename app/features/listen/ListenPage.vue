@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { allBars } from '#core/document/form'
 import { clock } from '#core/time/beat-grid'
-import { barPlace } from '#core/review/proof/charted-note'
+import { barPlace } from '#core/doubts/charted-note'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useHearing } from '~/stores/hearing'
 import { useMarkPlace } from '~/stores/marking'

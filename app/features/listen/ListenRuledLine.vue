@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { outlinePolygon, OUTLINE_HEIGHT, SECOND_ROW, type ListenLine } from '#core/engrave/listen-lines'
 import { chordWidth, type DrawnChord } from '#core/engrave/listen-chords'
-import type { Outline } from '#core/listen/features/waveform'
+import type { Outline } from '#core/hear/features/waveform'
 import { useSeen } from '~/composables/seen'
 import { useSong } from '~/stores/song'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { recordingDifferences, gridThroughAlignment } from '#core/review/second-source'
-import type { Alignment } from '#core/listen/alignment'
+import { recordingDifferences, gridThroughAlignment } from '#core/suggest/second-source'
+import type { Alignment } from '#core/hear/alignment'
 import { mainSource } from '#core/document/form'
 import type { Source } from '#core/document/schema'
 import { database } from '#platform/database'

@@ -1,5 +1,5 @@
 // The work on beats in Listen: finding them, tapping, correcting. Each correction is one named transaction.
-import { beatsFromAnalysis } from '#core/listen/beats-from-analysis'
+import { beatsFromAnalysis } from '#core/hear/beats-from-analysis'
 import {
   countIn,
   doublePulse,

@@ -12,7 +12,7 @@ import {
   type Chord,
   type Harmony,
 } from '#core/document/harmony'
-import { labelSymbol } from '#core/listen/decode/chord-labels'
+import { labelSymbol } from '#core/hear/decode/chord-labels'
 import { readChordSymbol, transposeSymbol } from '#core/music/chord-name'
 import { pretty } from '#core/music/pitch'
 import { beatTicks, isCompound } from '#core/time/meter'

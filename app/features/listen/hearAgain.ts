@@ -1,7 +1,7 @@
 // Listening again around what stands: the whole recording, or only a stretch of it.
 import { isUnnamed } from '#core/document/form'
 import type { Key } from '#core/music/pitch'
-import type { Given } from '#core/listen/analysis'
+import type { Given } from '#core/hear/analysis'
 import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'

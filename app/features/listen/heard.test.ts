@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { ANALYSIS_VERSION, type Analysis } from '#core/listen/analysis'
+import { ANALYSIS_VERSION, type Analysis } from '#core/hear/analysis'
 import { heardRows } from './heardRows'
 import { sectionWords } from './heardSection'
 

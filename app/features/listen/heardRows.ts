@@ -1,9 +1,9 @@
 // What was heard, a row a kind: in words, how sure, why, and whether it is still open to accept.
-import type { Analysis } from '#core/listen/analysis'
+import type { Analysis } from '#core/hear/analysis'
 import { keyName } from '#core/music/pitch'
-import { barsSure, doubtfulBars } from '#core/review/bars-sure'
-import { isSwung, tuningWords, type Suggestion, type SuggestionKind } from '#core/review/heard'
-import { doubtfulBeginnings, sectionsSure } from '#core/review/sections-sure'
+import { barsSure, doubtfulBars } from '#core/suggest/bars-sure'
+import { isSwung, tuningWords, type Suggestion, type SuggestionKind } from '#core/suggest/heard'
+import { doubtfulBeginnings, sectionsSure } from '#core/suggest/sections-sure'
 import { meterName } from '#core/time/meter'
 
 export type WhyPicture = 'tempo' | 'tuning' | 'form' | 'chord'

@@ -1,7 +1,7 @@
 // What was heard of a section, in short sentences.
-import type { Analysis } from '#core/listen/analysis'
+import type { Analysis } from '#core/hear/analysis'
 import { keyName, pretty, transposeKey } from '#core/music/pitch'
-import { nameSections } from '#core/review/section-names'
+import { nameSections } from '#core/suggest/section-names'
 import { clock } from '#core/time/beat-grid'
 import { percent } from './heardRows'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { ProveItem } from '#core/review/proof/prove-list'
-import { soundReading } from '#core/review/proof/sound-reading'
+import type { ProveItem } from '#core/doubts/prove-list'
+import { soundReading } from '#core/doubts/sound-reading'
 import { clock } from '#core/time/beat-grid'
 import type { Doubt, DoubtReading } from '#core/document/schema'
 import { useTransport } from '~/stores/transport'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { clock } from '#core/time/beat-grid'
-import type { ProveItem } from '#core/review/proof/prove-list'
+import type { ProveItem } from '#core/doubts/prove-list'
 import { randomId } from '#platform/files'
-import { placeWords } from '#core/review/check/finding'
+import { placeWords } from '#core/check/finding'
 import type { Prove } from './useProve'
 import { useHearPlace } from './hearPlace'
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { TICKS_PER_QUARTER } from '#core/time/meter'
-import { chartedNote } from '#core/review/proof/charted-note'
-import { readClaim } from '#core/review/proof/read-claim'
+import { chartedNote } from '#core/doubts/charted-note'
+import { readClaim } from '#core/doubts/read-claim'
 import { transposeSymbol } from '#core/music/chord-name'
 import type { Claim, Doubt, DoubtReading } from '#core/document/schema'
 import { randomId } from '#platform/files'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isRemark, type ProveItem } from '#core/review/proof/prove-list'
+import { isRemark, type ProveItem } from '#core/doubts/prove-list'
 import { LANDMARKS, type Spot } from '#core/document/schema'
 import { useHearPlace } from './hearPlace'
 import type { Prove } from './useProve'

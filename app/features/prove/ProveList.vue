@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useMediaQuery } from '@vueuse/core'
-import type { ProveGroup } from '#core/review/proof/prove-groups'
-import type { ProveItem } from '#core/review/proof/prove-list'
+import type { ProveGroup } from '#core/doubts/prove-groups'
+import type { ProveItem } from '#core/doubts/prove-list'
 import { landmarkWords } from '#core/timeline/landmarks'
 import { clock } from '#core/time/beat-grid'
 import type { Prove } from './useProve'

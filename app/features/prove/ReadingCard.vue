@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DoubtReading } from '#core/document/schema'
-import { verdictOf } from '#core/review/proof/evidence'
+import { verdictOf } from '#core/doubts/evidence'
 import { useSong } from '~/stores/song'
 
 // One reading of a doubt: what it says, whose it is, what the record says to it.

@@ -1,9 +1,9 @@
 // What the record says about a doubt: a short piece of it, as the part sits there, measured in a worker.
-import type { Recording } from '#core/listen/features/recording'
+import type { Recording } from '#core/hear/features/recording'
 import type { Doubt } from '#core/document/schema'
-import { nearSound, partSound } from '#core/listen/evidence/part-sound'
-import { placeSeconds } from '#core/review/proof/charted-note'
-import type { Excerpt, Proof } from '#core/review/proof/evidence'
+import { nearSound, partSound } from '#core/hear/evidence/part-sound'
+import { placeSeconds } from '#core/doubts/charted-note'
+import type { Excerpt, Proof } from '#core/doubts/evidence'
 import { openSession, type Session } from '#platform/worker-job'
 import { analysisWorker } from '~/composables/songFiles'
 import { useHearing } from '~/stores/hearing'

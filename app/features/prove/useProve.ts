@@ -1,6 +1,6 @@
 // What the page of proving works on: the check, its list by cause, what is chosen of it.
-import { proveGroups } from '#core/review/proof/prove-groups'
-import { isRemark, type ProveItem } from '#core/review/proof/prove-list'
+import { proveGroups } from '#core/doubts/prove-groups'
+import { isRemark, type ProveItem } from '#core/doubts/prove-list'
 import { useSong } from '~/stores/song'
 import { useSongCheck } from '~/stores/songCheck'
 import { useTransport } from '~/stores/transport'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { openPitchProblem, tensionCaution, tuningLine, tuningsFor } from '#core/instrument/tunings'
 import { midiOf, pretty } from '#core/music/pitch'
-import { retunedFigures, type Beyond, type Lost } from '#core/fretboard/lines/move-line'
+import { retunedFigures, type Beyond, type Lost } from '#core/neck/lines/move-line'
 import type { Part } from '#core/document/schema'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'

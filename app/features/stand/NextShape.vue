@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { chordGrid } from '#core/engrave/chord-grid'
-import { readGrip } from '#core/fretboard/grips/grip'
+import { readGrip } from '#core/neck/grips/grip'
 import { usePreferences } from '~/stores/preferences'
 
 // What the hand holds next: in words low to high, and on the neck, strings upright, the low string left.

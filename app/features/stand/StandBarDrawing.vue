@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { barTicks } from '#core/time/meter'
-import type { UnrolledBar } from '#core/review/compare/unrolled-part'
+import type { UnrolledBar } from '#core/compare/unrolled-part'
 
 // One bar big enough for two metres: frets on their strings, chords above, the palm as a bar below.
 const props = defineProps<{

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { useTheme } from 'vuetify'
-import type { UnrolledBar } from '#core/review/compare/unrolled-part'
+import type { UnrolledBar } from '#core/compare/unrolled-part'
 import { useShortcuts } from '~/composables/shortcuts'
 import { usePreferences } from '~/stores/preferences'
 import { useAwake } from './awake'

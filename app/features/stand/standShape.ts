@@ -1,6 +1,6 @@
 // What the hand holds at the beginning or the end of a bar, low to high: "x355xx", or "x-10-12-12-x-x".
 // Strings that are struck together are held; a single note is no shape.
-import type { UnrolledBar } from '#core/review/compare/unrolled-part'
+import type { UnrolledBar } from '#core/compare/unrolled-part'
 
 const LEAST_STRINGS = 2
 

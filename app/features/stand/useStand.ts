@@ -1,6 +1,6 @@
 // What stands on the stand: one part through the whole song bar by bar, and which bar it is now.
 import { barAtTick, secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
-import { unrolledPart } from '#core/review/compare/unrolled-part'
+import { unrolledPart } from '#core/compare/unrolled-part'
 import { foldedPart } from '#core/teach/folded'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'

@@ -1,5 +1,5 @@
 // What the page of teaching works on: a part, the student's plan for it, its steps, the one that is chosen.
-import { USUAL_HAND, type Hand } from '#core/fretboard/hand'
+import { USUAL_HAND, type Hand } from '#core/neck/hand'
 import { ORDERS, type Order } from '#core/teach/orders'
 import { coverageCurve, planOf, type PlanStep } from '#core/teach/plan'
 import { dueAgain } from '#core/teach/spaced-return'

@@ -1,6 +1,6 @@
 // Grips: by name, dictated string by string, and changed from the one that is held.
 import type { Grip } from '../../document/schema'
-import { fingerGrip } from '../../fretboard/grips/fingering'
+import { fingerGrip } from '../../neck/grips/fingering'
 import { readChordSymbol } from '../../music/chord-name'
 import { pitchClassOf } from '../../music/pitch'
 import { barTicks } from '../../time/meter'

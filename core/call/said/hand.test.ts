@@ -1,7 +1,7 @@
 // Small decisions of the spoken reading: which string of one name, how far a bend goes, which grip a name
 // means, where degrees of a key lie.
 import { newPart } from '../../document/new-song'
-import { writeGrip } from '../../fretboard/grips/grip'
+import { writeGrip } from '../../neck/grips/grip'
 import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import type { CallContext } from '../reading'
 import { describe, expect, it } from 'vitest'

@@ -1,6 +1,6 @@
 // Strokes, and where things are struck.
 import { hasMark } from '../../marks/marks-of'
-import { usualDirection } from '../../fretboard/strokes'
+import { usualDirection } from '../../neck/strokes'
 import { barTicks } from '../../time/meter'
 import { addMoment, advance, gripAt, type Build, type Moment } from './build'
 import type { Item, ItemOf } from './items'

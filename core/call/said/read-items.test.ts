@@ -1,6 +1,6 @@
 // What is said, piece by piece, before it stands on strings: words, notes, movements, grips, counts.
 import { newPart } from '../../document/new-song'
-import { readGrip, writeGrip } from '../../fretboard/grips/grip'
+import { readGrip, writeGrip } from '../../neck/grips/grip'
 import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import type { CallContext } from '../reading'
 import { describe, expect, it } from 'vitest'

@@ -1,5 +1,5 @@
 // The words of a call, gone through once: what is said, piece by piece.
-import { readGrip } from '../../fretboard/grips/grip'
+import { readGrip } from '../../neck/grips/grip'
 import type { CallContext } from '../reading'
 import { corrected, fix } from './corrections'
 import { degreeItems } from './degrees'

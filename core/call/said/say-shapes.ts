@@ -1,5 +1,5 @@
 // Chords in the ways they are said: a shape at a fret, from one to the next, so many bars of one, struck.
-import { readGrip } from '../../fretboard/grips/grip'
+import { readGrip } from '../../neck/grips/grip'
 import { barTicks, beatTicks } from '../../time/meter'
 import { takeChordName } from './say-chords'
 import { takeLength } from './say-lengths'

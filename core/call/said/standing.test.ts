@@ -1,7 +1,7 @@
 // What refers to something that stands before the call, or changes it: phrases played again, grips changed.
 import { newPart } from '../../document/new-song'
 import type { Content } from '../../document/schema'
-import { readGrip, writeGrip } from '../../fretboard/grips/grip'
+import { readGrip, writeGrip } from '../../neck/grips/grip'
 import { TICKS_PER_QUARTER as Q } from '../../time/meter'
 import { readCall, type CallReading } from '../read-call'
 import type { CallContext } from '../reading'

@@ -1,7 +1,7 @@
 // The grips people mean when they name a chord: the open ones everybody learns first, and the two that move
 // along the neck. For other tunings and rarer names the grip search decides.
 import type { Grip } from '../../document/schema'
-import { readGrip } from '../../fretboard/grips/grip'
+import { readGrip } from '../../neck/grips/grip'
 import { readChordSymbol } from '../../music/chord-name'
 import { pitchClassOf } from '../../music/pitch'
 import type { CallContext } from '../reading'

@@ -2,8 +2,8 @@
 // the file has one, else the shape a teacher shows first.
 import { bisector } from 'd3-array'
 import type { Grip, Part } from '../../document/schema'
-import { gripsFor } from '../../fretboard/grips/grip-search'
-import { usualDirection } from '../../fretboard/strokes'
+import { gripsFor } from '../../neck/grips/grip-search'
+import { usualDirection } from '../../neck/strokes'
 import { barOfTick, type WrittenBar } from '../score/written-score'
 import type { ReadMeasure, ReadNote } from './read-measure'
 

@@ -1,5 +1,5 @@
 // Pitches of a file laid on the strings, where the hand finds them.
-import { draftPlaces, type OnString } from '../../fretboard/lines/draft-places'
+import { draftPlaces, type OnString } from '../../neck/lines/draft-places'
 import { soundingMidi } from '../../document/part-pitch'
 import type { Part } from '../../document/schema'
 import { TICKS_PER_QUARTER } from '../../time/meter'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { accentsAndStrokes, accentWords } from '#core/review/accents-and-strokes'
+import { accentsAndStrokes, accentWords } from '#core/explore/accents-and-strokes'
 import { isBass } from '#core/instrument/instruments'
 import { EMPTY_CONTENT, FOLLOWED, type AccentLine, type Figure } from '#core/document/schema'
 import type { Beside } from '../beside'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BASS_KINDS, type BassKind } from '#core/fretboard/lines/bass-line'
+import { BASS_KINDS, type BassKind } from '#core/neck/lines/bass-line'
 import type { Figure } from '#core/document/schema'
 import { randomId } from '#platform/files'
 import { usePlayingWork } from '~/composables/playingWork'

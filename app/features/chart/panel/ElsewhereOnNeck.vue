@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { onPath, pathNotes, pitched } from '#core/fretboard/lines/line'
-import { pathWords, ratePath, type LinePath } from '#core/fretboard/lines/path'
+import { onPath, pathNotes, pitched } from '#core/neck/lines/line'
+import { pathWords, ratePath, type LinePath } from '#core/neck/lines/path'
 import { namingKey } from '#core/document/part-pitch'
-import { neckWishWords, wishesFrom } from '#core/fretboard/lines/neck-wish'
+import { neckWishWords, wishesFrom } from '#core/neck/lines/neck-wish'
 import type { Content, Figure, NeckWish, Note } from '#core/document/schema'
 import { plain } from '#platform/plain'
 import { usePlayingWork } from '~/composables/playingWork'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { turnedTo, upstrokesOnUpper, wrongPicks, wrongWays } from '#core/fretboard/strokes'
+import { turnedTo, upstrokesOnUpper, wrongPicks, wrongWays } from '#core/neck/strokes'
 import { gripAt } from '#core/document/figure-edit'
 import { patternPeriod, patternStrokes, soundingStrings } from '#core/document/pattern'
 import { PICK_SCHOOLS, type Figure, type PickSchool } from '#core/document/schema'

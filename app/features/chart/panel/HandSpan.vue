@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { z } from 'zod'
-import { HANDS } from '#core/fretboard/hand'
+import { HANDS } from '#core/neck/hand'
 import { usePreferences } from '~/stores/preferences'
 
 // Whose hand the grips are for: one of those there are, or a span measured on the student.

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { keyName, pretty, transposeKey } from '#core/music/pitch'
-import { checkHarmony, usualInterval } from '#core/fretboard/lines/harmony-line'
+import { checkHarmony, usualInterval } from '#core/neck/lines/harmony-line'
 import { figureContent } from '#core/document/figure-content'
 import type { Figure } from '#core/document/schema'
 import { useSong } from '~/stores/song'

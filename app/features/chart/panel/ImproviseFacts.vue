@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { firstPlayOf } from '#core/timeline/timeline'
 import { pitchClassOf } from '#core/music/pitch'
-import { improviseOver } from '#core/review/improvise'
+import { improviseOver } from '#core/explore/improvise'
 import type { Figure } from '#core/document/schema'
 import { useSong } from '~/stores/song'
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { FingeredStep } from '#core/fretboard/grips/finger-progression'
-import { fingeredGrip } from '#core/fretboard/grips/fingering'
-import { handAdvice, type HandAdvice } from '#core/fretboard/hand-advice'
+import type { FingeredStep } from '#core/neck/grips/finger-progression'
+import { fingeredGrip } from '#core/neck/grips/fingering'
+import { handAdvice, type HandAdvice } from '#core/neck/hand-advice'
 import type { Figure, Grip } from '#core/document/schema'
 import { usePlayingWork } from '~/composables/playingWork'
 import { usePreferences } from '~/stores/preferences'

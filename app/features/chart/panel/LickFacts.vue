@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { z } from 'zod'
-import { findLick, lickNotes, lickPlaceWords, type LickFound, type LickPlace } from '#core/review/licks'
+import { findLick, lickNotes, lickPlaceWords, type LickFound, type LickPlace } from '#core/explore/licks'
 import { beatTicks } from '#core/time/meter'
 import type { Figure } from '#core/document/schema'
 import { useSong } from '~/stores/song'

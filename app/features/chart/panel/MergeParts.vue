@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { droppedByReason, octaveWords, type Merged } from '#core/fretboard/lines/merge-parts'
+import { droppedByReason, octaveWords, type Merged } from '#core/neck/lines/merge-parts'
 import { figureContent } from '#core/document/figure-content'
 import type { Content, Figure } from '#core/document/schema'
 import { randomId } from '#platform/files'

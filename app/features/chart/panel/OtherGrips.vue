@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { chordGrid } from '#core/engrave/chord-grid'
 import { pretty } from '#core/music/pitch'
-import { writeGrip } from '#core/fretboard/grips/grip'
-import { gripSpans, symbolOf, type RankedGrip } from '#core/fretboard/grips/grip-search'
+import { writeGrip } from '#core/neck/grips/grip'
+import { gripSpans, symbolOf, type RankedGrip } from '#core/neck/grips/grip-search'
 import { setGrip } from '#core/document/figure-edit'
 import type { Figure, Grip } from '#core/document/schema'
 import { randomId } from '#platform/files'

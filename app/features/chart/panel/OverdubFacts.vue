@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { storeContent } from '#core/document/figure-layers'
 import { placesLike } from '#core/document/places-like'
-import { overdubIn } from '#core/fretboard/lines/overdub'
+import { overdubIn } from '#core/neck/lines/overdub'
 import { EMPTY_CONTENT, type Figure, type Placement } from '#core/document/schema'
 import { randomId } from '#platform/files'
 import { plain } from '#platform/plain'

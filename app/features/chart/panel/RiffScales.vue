@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { riffScales } from '#core/review/riff-scales'
+import { riffScales } from '#core/explore/riff-scales'
 import { degreeAbove } from '#core/music/scale'
 import { pitchClassOf, pretty } from '#core/music/pitch'
 import type { Figure } from '#core/document/schema'

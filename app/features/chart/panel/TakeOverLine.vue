@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { z } from 'zod'
-import type { Adapted } from '#core/fretboard/lines/adapt-line'
-import { octaveWords } from '#core/fretboard/lines/merge-parts'
+import type { Adapted } from '#core/neck/lines/adapt-line'
+import { octaveWords } from '#core/neck/lines/merge-parts'
 import { barTicks } from '#core/time/meter'
 import { EMPTY_CONTENT, type Figure, type Note } from '#core/document/schema'
 import type { MidiTrack } from '#core/exchange/midi-notes'

@@ -1,8 +1,8 @@
 // Lines by rule to the figure on the bench, one or two at once: made, looked at, taken out of the rule note
 // by note, kept linked and placed.
-import { chordsOver, derivedContent } from '#core/fretboard/lines/derive'
-import type { HarmonyLine } from '#core/fretboard/lines/harmony-line'
-import { neckWishWords } from '#core/fretboard/lines/neck-wish'
+import { chordsOver, derivedContent } from '#core/neck/lines/derive'
+import type { HarmonyLine } from '#core/neck/lines/harmony-line'
+import { neckWishWords } from '#core/neck/lines/neck-wish'
 import { placesLike } from '#core/document/places-like'
 import {
   EMPTY_CONTENT,

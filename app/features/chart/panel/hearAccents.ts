@@ -1,5 +1,5 @@
 // Accents of the band listened for where a figure is first played.
-import type { Accent } from '#core/listen/draft/accents'
+import type { Accent } from '#core/hear/draft/accents'
 import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
 import type { Figure } from '#core/document/schema'
 import { openSession, type Session } from '#platform/worker-job'

@@ -1,7 +1,7 @@
 // Asks what the record plays in a stretch for one part: his side, the range of his strings.
 import type { Part } from '#core/document/schema'
 import { soundingMidi } from '#core/document/part-pitch'
-import type { DraftSide } from '#core/listen/draft/side-spectra'
+import type { DraftSide } from '#core/hear/draft/side-spectra'
 import { openSession, type Session } from '#platform/worker-job'
 import { analysisWorker } from '~/composables/songFiles'
 import type { PlacedDraft } from '../../../workers/analysis.worker'

@@ -1,4 +1,4 @@
-import { pitched } from '#core/fretboard/lines/line'
+import { pitched } from '#core/neck/lines/line'
 import type { Content, Note } from '#core/document/schema'
 
 /** A figure's content with another line in place of its own; its dead notes stay. */

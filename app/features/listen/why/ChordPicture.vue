@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { Analysis } from '#core/listen/analysis'
-import { readLabel, TONES } from '#core/listen/decode/chord-labels'
+import type { Analysis } from '#core/hear/analysis'
+import { readLabel, TONES } from '#core/hear/decode/chord-labels'
 import { pretty, spellPitchClass } from '#core/music/pitch'
 import { useSong } from '~/stores/song'
 import { HEIGHT, PAD, scaleY, WIDTH } from './scales'

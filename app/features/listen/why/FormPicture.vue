@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
-import type { Analysis } from '#core/listen/analysis'
+import type { Analysis } from '#core/hear/analysis'
 import { WIDTH } from './scales'
 
 // The likeness of every bar with every other.

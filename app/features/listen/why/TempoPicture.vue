@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { extent } from 'd3-array'
 import { curveMonotoneX, line } from 'd3-shape'
-import type { Analysis } from '#core/listen/analysis'
+import type { Analysis } from '#core/hear/analysis'
 import { clock } from '#core/time/beat-grid'
 import { HEIGHT, PAD, scaleX, scaleY, WIDTH } from './scales'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { max } from 'd3-array'
-import type { Analysis } from '#core/listen/analysis'
+import type { Analysis } from '#core/hear/analysis'
 import { HEIGHT, PAD, scaleX, scaleY, WIDTH } from './scales'
 
 // How far the peaks of the spectrum lie from concert pitch.

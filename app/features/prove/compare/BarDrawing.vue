@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SideBar } from '#core/review/compare/compare-sides'
+import type { SideBar } from '#core/compare/compare-sides'
 import { barTicks } from '#core/time/meter'
 import { pretty } from '#core/music/pitch'
 

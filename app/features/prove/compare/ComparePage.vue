@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { barTicks } from '#core/time/meter'
-import type { BarPair, SideBar } from '#core/review/compare/compare-sides'
+import type { BarPair, SideBar } from '#core/compare/compare-sides'
 import { randomId } from '#platform/files'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useMarkPlace } from '~/stores/marking'

@@ -1,7 +1,7 @@
 // A bar of a section as a place, and where the record has it.
 import { barStarts } from '#core/document/form'
 import type { Place, Song } from '#core/document/schema'
-import { findingSeconds } from '#core/review/check/finding'
+import { findingSeconds } from '#core/check/finding'
 import { barTicks } from '#core/time/meter'
 
 /** Bars count from 1. Undefined where the section has no such bar. */

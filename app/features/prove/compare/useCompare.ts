@@ -9,7 +9,7 @@ import {
   sectionSide,
   type BarPair,
   type Side,
-} from '#core/review/compare/compare-sides'
+} from '#core/compare/compare-sides'
 import { readWrittenChart, writtenFor } from '#core/exchange/text/written-chart'
 import { transposeSymbol } from '#core/music/chord-name'
 import { useSong } from '~/stores/song'
