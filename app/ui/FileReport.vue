@@ -1,20 +1,20 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import { droppedWords, type Held } from '#core/exchange/format-names'
 import type { Dropped } from '#core/exchange/score/written-score'
 
 // What a file holds and what is left out of it, and why.
 defineProps<{ held: Held; dropped: readonly Dropped[] }>()
-const count = (number: number, one: string): string => `${number} ${number === 1 ? one : `${one}s`}`
 </script>
 
 <template>
   <div class="report" data-test="file-report">
     <p>
-      {{ count(held.measures, 'bar') }}, {{ count(held.sections, 'section')
-      }}<template v-if="held.harmonies">, {{ count(held.harmonies, 'chord') }}</template>
+      {{ counted(held.measures, 'bar') }}, {{ counted(held.sections, 'section')
+      }}<template v-if="held.harmonies">, {{ counted(held.harmonies, 'chord') }}</template>
     </p>
     <ul v-if="held.parts.length">
-      <li v-for="part in held.parts" :key="part.name">{{ part.name }}: {{ count(part.notes, 'note') }}</li>
+      <li v-for="part in held.parts" :key="part.name">{{ part.name }}: {{ counted(part.notes, 'note') }}</li>
     </ul>
     <template v-if="dropped.length">
       <p class="lost">Left out</p>

@@ -1,4 +1,5 @@
 // What Enter will put in, in a sentence: "6 notes over 6 eighths: 7 on the G, hammer on to 9 …".
+import { counted } from '../words/words'
 import { hasMark } from '../marks/marks-of'
 import type { Stroke } from '../document/schema'
 import { writeGrip } from '../neck/grips/grip'
@@ -8,9 +9,6 @@ import { saidWords } from './speak-said'
 import { speak } from './speak'
 import type { SpeakOptions } from './speech'
 import { noteValueName } from './vocabulary'
-
-const count = (number: number, one: string, many = `${one}s`): string =>
-  `${number} ${number === 1 ? one : many}`
 
 const strokeWord = (stroke: Stroke): string =>
   hasMark(stroke, 'dead') ? `dead ${stroke.direction}` : stroke.direction
@@ -35,10 +33,10 @@ export function callSentence(reading: CallUnderstood, options: SpeakOptions): st
   const unit = noteValueName(stepTicks) ?? 'steps'
   const length = fraction((endTicks - startTicks) / stepTicks)
   const parts = [
-    notes.length ? count(notes.length, 'note') : '',
-    strokes.length ? count(strokes.length, 'stroke') : '',
-    content.grips.length ? count(content.grips.length, 'grip') : '',
-    mutes.length ? count(mutes.length, 'stretch of muting', 'stretches of muting') : '',
+    notes.length ? counted(notes.length, 'note') : '',
+    strokes.length ? counted(strokes.length, 'stroke') : '',
+    content.grips.length ? counted(content.grips.length, 'grip') : '',
+    mutes.length ? counted(mutes.length, 'stretch of muting', 'stretches of muting') : '',
   ].filter(Boolean)
   const said = notes.length
     ? (saidWords(notes, options) ??

@@ -1,5 +1,6 @@
 // What a change takes along that was not named in it: charting that falls away, links that end. Read off the
 // two documents, so that no transaction can forget to say it.
+import { counted } from '../words/words'
 import type { Figure, Placement, Song } from '../document/schema'
 
 /**
@@ -30,16 +31,13 @@ function namedIds(args: unknown): ReadonlySet<string> {
   return ids
 }
 
-const count = (number: number, one: string, many = `${one}s`): string =>
-  number === 1 ? `1 ${one}` : `${number} ${many}`
-
 function figuresGone(before: Song, after: Song, named: ReadonlySet<string>): string[] {
   if (before.figures === after.figures) return []
   const gone = Object.values(before.figures).filter(
     (figure) => !Object.hasOwn(after.figures, figure.id) && !named.has(figure.id),
   )
   if (gone.length === 0) return []
-  return [gone.length === 1 ? `the figure “${gone[0]!.name}”` : `its ${count(gone.length, 'figure')}`]
+  return [gone.length === 1 ? `the figure “${gone[0]!.name}”` : `its ${counted(gone.length, 'figure')}`]
 }
 
 function placementsLost(before: Song, after: Song, named: ReadonlySet<string>): string[] {
@@ -62,8 +60,8 @@ function placementsLost(before: Song, after: Song, named: ReadonlySet<string>): 
   const list = [...where]
   const at = list.length > 3 ? `${list.slice(0, 3).join(', ')} and ${list.length - 3} more` : list.join(', ')
   return [
-    ...(places ? [`${count(places, 'place')} where it was played (${at})`] : []),
-    ...(passes ? [`${count(passes, 'pass', 'passes')} that no longer fit (${at})`] : []),
+    ...(places ? [`${counted(places, 'place')} where it was played (${at})`] : []),
+    ...(passes ? [`${counted(passes, 'pass', 'passes')} that no longer fit (${at})`] : []),
   ]
 }
 
@@ -126,5 +124,5 @@ function notesGone(before: Song, after: Song, named: ReadonlySet<string>): strin
       ? 0
       : Object.keys(before[table]).filter((id) => !Object.hasOwn(after[table], id) && !named.has(id)).length
   const [doubts, spots] = [gone('doubts'), gone('spots')]
-  return [...(doubts ? [count(doubts, 'doubt')] : []), ...(spots ? [count(spots, 'note', 'notes')] : [])]
+  return [...(doubts ? [counted(doubts, 'doubt')] : []), ...(spots ? [counted(spots, 'note', 'notes')] : [])]
 }

@@ -1,5 +1,6 @@
 // The recording as ruled lines of bars: a new section starts a new line, every bar is equally wide, each
 // with its outline and beat ticks.
+import { counted } from '../words/words'
 import type { Outline } from '../hear/features/waveform'
 import { heardReturn } from '../suggest/heard'
 import type { Analysis } from '../hear/analysis'
@@ -132,7 +133,7 @@ function sectionLines(layout: LineLayout, place: Place): Omit<ListenLine, 'top' 
     name: section.name,
     kind: section.kind,
     time: clock(bars[0]!.startSeconds),
-    bars: `${section.bars.length} ${section.bars.length === 1 ? 'bar' : 'bars'}`,
+    bars: `${counted(section.bars.length, 'bar')}`,
     suggested: !own || own.name !== section.name,
     returns: target ? returnWords(target.name, section.returns!.shiftSemitones, heard) : undefined,
   }

@@ -1,4 +1,5 @@
 // The head of the lesson sheet: title, tunings, and the song's form with what each part plays.
+import { counted } from '../words/words'
 import { describeTuning, hasOwnSet, tuningLine } from '../instrument/tunings'
 import { INSTRUMENTS } from '../instrument/instruments'
 import { keyName, transposeKey } from '../music/pitch'
@@ -121,7 +122,7 @@ function formRow(
     primitives: [
       text(0, 4, section.name, 3.4, { bold: true }),
       text(37, 4, seconds === undefined ? '' : clock(seconds), 3, { face: 'mono' }),
-      text(48, 4, `${section.bars.length} ${section.bars.length === 1 ? 'bar' : 'bars'}`, 3),
+      text(48, 4, `${counted(section.bars.length, 'bar')}`, 3),
       text(place.x, place.y, notes, 2.5, { role: 'quiet' }),
       ...landmarks.map((words, row) => text(0, top + row * 3.4, words, 2.5)),
       line(0, height, inner, height, 0.12, 'rule'),

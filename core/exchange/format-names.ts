@@ -1,4 +1,5 @@
 // The open formats by name, without what reads and writes them: what a page needs before anybody chooses one.
+import { counted } from '../words/words'
 import type { Dropped } from './score/written-score'
 
 export const FORMATS = {
@@ -31,10 +32,10 @@ export const formatOfName = (name: string): Format | undefined =>
 
 /** "39 measures in 8 sections, 41 chords; Guitar 1: 812 notes". */
 export function heldWords({ measures, sections, harmonies, parts }: Held): string {
-  const form = `${measures} ${measures === 1 ? 'measure' : 'measures'}`
-  const inSections = sections ? ` in ${sections} ${sections === 1 ? 'section' : 'sections'}` : ''
-  const chords = harmonies ? `, ${harmonies} ${harmonies === 1 ? 'chord' : 'chords'}` : ''
-  const charted = parts.map(({ name, notes }) => `${name}: ${notes} ${notes === 1 ? 'note' : 'notes'}`)
+  const form = `${counted(measures, 'measure')}`
+  const inSections = sections ? ` in ${counted(sections, 'section')}` : ''
+  const chords = harmonies ? `, ${counted(harmonies, 'chord')}` : ''
+  const charted = parts.map(({ name, notes }) => `${name}: ${counted(notes, 'note')}`)
   return [`${form}${inSections}${chords}`, ...charted].join('; ')
 }
 /** "12 dead strokes: they have no pitch". */

@@ -2,6 +2,7 @@
 // differences, and how often in all. Two phrases are laid on each other by one pair of notes that is taken
 // to be the same one, as melodies are compared by pitch and onset differences (Mongeau and Sankoff 1990),
 // without their edit costs: what counts is how many notes fall together.
+import { counted } from '../words/words'
 import { bisector } from 'd3-array'
 import { figureContent } from '../document/figure-content'
 import { soundingMidi } from '../document/part-pitch'
@@ -154,5 +155,5 @@ function differenceWords(differing: readonly number[], added: number, notes: num
   if (differing.length && differing.every((index) => index < third)) return 'with another beginning'
   const count = differing.length + added
   if (count === 0) return ''
-  return `with ${count} ${count === 1 ? 'note' : 'notes'} otherwise`
+  return `with ${counted(count, 'note')} otherwise`
 }

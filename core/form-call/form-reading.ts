@@ -1,4 +1,5 @@
 // What reading a call over the form gives, and the names it is said with.
+import { listed } from '../words/words'
 import type { CallError } from '../call/reading'
 import type { Part, Section } from '../document/schema'
 import type { ArgsOf } from '../document/transactions'
@@ -28,8 +29,6 @@ export const refused = (call: string, message: string, suggestions: string[] = [
   error: { at: 0, end: call.length, message, suggestions },
 })
 
-const listed = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
 export const namesOf = (list: readonly { name: string }[]): string => listed(list.map((one) => one.name))
 
 export const here = (context: FormContext): Section | undefined =>

@@ -1,6 +1,7 @@
 // Calls over the form and its chords, as they are said on the map and while listening: "verse 2 as verse 1
 // but the last bar", "chorus twice, second time up two frets", "guitar 2 rests here", "8 bars of G, D, Em,
 // C, two each".
+import { counted, timesWords } from '../words/words'
 import { sectionTicks } from '../document/form'
 import type { Figure, Section } from '../document/schema'
 import { cellPlacements } from '../timeline/cells'
@@ -110,11 +111,7 @@ function soOften(call: string, words: string, context: FormContext): FormReading
     named.length || frets === 0 ? named : context.song.partOrder.flatMap((id) => context.song.parts[id] ?? [])
   if (!parts.length) {
     const change = sections.map((section) => ({ sectionId: section.id, set: { passes: times } }))
-    return understood(
-      `${namesOf(sections)} ${times === 1 ? 'once' : `${times} times`}`,
-      { sections: change },
-      assumed,
-    )
+    return understood(`${namesOf(sections)} ${timesWords(times)}`, { sections: change }, assumed)
   }
   const cells = sections.flatMap((section) =>
     parts.flatMap((part) => repeatedCell(context, section, part.id, { times, laterFrets: frets }) ?? []),
@@ -127,17 +124,15 @@ function soOften(call: string, words: string, context: FormContext): FormReading
     )
   const playing = parts.filter((part) => cells.some((cell) => cell.partId === part.id))
   const later = frets
-    ? `, from the second time on ${countOf(Math.abs(frets), 'fret')} ${frets > 0 ? 'up' : 'down'}`
+    ? `, from the second time on ${counted(Math.abs(frets), 'fret')} ${frets > 0 ? 'up' : 'down'}`
     : ''
   return understood(`${namesOf(playing)} in ${namesOf(sections)} ${times} times${later}`, { cells }, assumed)
 }
 
-const countOf = (count: number, one: string): string => `${count} ${count === 1 ? one : `${one}s`}`
-
 const figureWords = (figure: Figure, cells: readonly Cell[]): string => {
   const [first] = cells[0]?.placements ?? []
   const passes = first?.kind === 'figure' ? first.passes : 1
-  return `“${figure.name}” ${passes === 1 ? 'once' : `${passes} times`}`
+  return `“${figure.name}” ${timesWords(passes)}`
 }
 /** "guitar 1 plays verse chug in verse 2", "intro riff here, four times". */
 function plays(call: string, words: string, context: FormContext): FormReading | undefined {

@@ -1,5 +1,6 @@
 // A key to the band: who sits where on the record, about how high, from when, and where they rest. A side is
 // given to the part that sits there in the document; where none does, one is offered.
+import { listed } from '../words/words'
 import { median } from 'd3-array'
 import type { Analysis } from '../hear/analysis'
 import { entrances, type BarActivity } from '../hear/features/activity'
@@ -73,10 +74,8 @@ const playing = (activity: readonly string[]): BarActivity[] =>
     low: letters.includes('b'),
   }))
 const list = (names: readonly string[]): string => {
-  const shown = names.slice(0, MOST_NAMES)
-  const more = names.length > MOST_NAMES ? ` and ${names.length - MOST_NAMES} more` : ''
-  if (more || shown.length < 2) return shown.join(', ') + more
-  return `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}`
+  const more = names.length > MOST_NAMES ? [`${names.length - MOST_NAMES} more`] : []
+  return listed([...names.slice(0, MOST_NAMES), ...more])
 }
 
 /** How much of a section is played. */

@@ -1,6 +1,7 @@
 // Where an analysis and a document meet: what was heard and is not yet in the document (suggestions), the
 // document as it would be with them, and what a bar line of the document can say about what was heard
 // there.
+import { counted, listed } from '../words/words'
 import type { Analysis } from '../hear/analysis'
 import { beatsFromAnalysis } from '../hear/beats-from-analysis'
 import { labelSymbol } from '../hear/decode/chord-labels'
@@ -41,9 +42,6 @@ const swingOf = (analysis: Analysis): number => {
 }
 /** Nearer than this a band is simply in tune. */
 const IN_TUNE_CENTS = 4
-const list = (words: string[]): string =>
-  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
-const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`
 
 /** The tuning of a part that the recording speaks for, when it is another than the part has. */
 function retuned(
@@ -81,7 +79,7 @@ export function tuningTaken(song: Song, analysis: Analysis): string {
   const [tuned, left] = [true, false].map((is) =>
     orderedParts(song).filter(({ id }) => changed.has(id) === is),
   ) as [Part[], Part[]]
-  const names = (parts: readonly Part[]): string => list(parts.map(({ name }) => name))
+  const names = (parts: readonly Part[]): string => listed(parts.map(({ name }) => name))
   const said = [
     ...tuned.map(({ id, name }) => `${name} is tuned to ${changed.get(id) ?? ''}.`),
     ...(left.length
@@ -108,7 +106,7 @@ type Propose = (song: Song, analysis: Analysis) => Omit<Suggestion, 'kind'> | un
 const tempoWords = ({ tempo }: Analysis): string => (tempo ? `, ♩ = ${tempo.toFixed(1)}` : '')
 const proposeBars: Propose = (song, analysis) => {
   if (mainSource(song)?.grid || analysis.downbeats.length < 2) return undefined
-  const bars = plural(analysis.downbeats.length, 'bar')
+  const bars = counted(analysis.downbeats.length, 'bar')
   const doubt = doubtfulBars(analysis)
   return {
     text: `${bars} of ${meterName(meterOf(analysis, song))}${tempoWords(analysis)}`,
@@ -133,13 +131,13 @@ const proposeChords: Propose = (song, analysis) => {
   const chords = (analysis.chords ?? []).filter((chord) => chord.label !== 'N')
   const open = openChords(song, analysis)
   if (!chords.length || (open.length === 0 && hasGrid)) return undefined
-  const names = list(open.slice(0, 3).map((section) => section.name))
+  const names = listed(open.slice(0, 3).map((section) => section.name))
   const more = open.length > 3 ? ` and ${open.length - 3} more` : ''
   const some = hasGrid && (open.length < orderedSections(song).length || open.some(({ bare }) => !bare))
   const seconds = chords.reduce((sum, chord) => sum + chord.end - chord.start, 0)
   const sure = chords.reduce((sum, chord) => sum + chord.confidence * (chord.end - chord.start), 0)
   return {
-    text: some ? `chords for ${names}${more}` : plural(chords.length, 'chord change'),
+    text: some ? `chords for ${names}${more}` : counted(chords.length, 'chord change'),
     why: 'the pitches of each half beat against the tones of each chord',
     confidence: sure / seconds,
   }
@@ -212,7 +210,7 @@ function takeBars(song: Song, analysis: Analysis): Taken {
 }
 function takeSections(song: Song, analysis: Analysis, only: OnlySection): Taken {
   const sections = heardSections(song, analysis, only)
-  const said = only ? `the section at ${clock(only.startSeconds)}` : plural(sections.length, 'section')
+  const said = only ? `the section at ${clock(only.startSeconds)}` : counted(sections.length, 'section')
   return { sections, said }
 }
 function takeChords(song: Song, analysis: Analysis, only: OnlySection): Taken {

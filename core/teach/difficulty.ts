@@ -1,5 +1,6 @@
 // How hard a figure is, 0 to 10, and why. Each demand gives points that grow with it and never shrink, so
 // that more of anything is never easier. The scale is explained in docs/teaching.md.
+import { counted } from '../words/words'
 import { USUAL_HAND, type Hand } from '../neck/hand'
 import type { Demands } from './demands'
 
@@ -90,7 +91,7 @@ function wordOf(sum: number): Difficulty['word'] {
 const WORDS: Record<ReasonKind, (demands: Demands) => string> = {
   stretch: ({ stretchMm, stretchFrets }) =>
     `stretch of ${Math.round(stretchMm)} mm${stretchFrets ? `, frets ${stretchFrets.join(' to ')}` : ''}`,
-  shift: ({ widestShift }) => `the hand shifts, up to ${widestShift} ${widestShift === 1 ? 'fret' : 'frets'}`,
+  shift: ({ widestShift }) => `the hand shifts, up to ${counted(widestShift, 'fret')}`,
   tempo: ({ pace }) => `${pace.toFixed(1)} strokes a second`,
   slurs: ({ slursPerBar }) => `${slursPerBar.toFixed(1)} slurs a bar`,
   bends: ({ bendsPerBar }) => `bends of ${bendsPerBar.toFixed(1)} semitones a bar, each to be in tune`,

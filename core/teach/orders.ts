@@ -1,4 +1,5 @@
 // In which order figures are taught: by four schools, or as the teacher drags them. Each place has a reason.
+import { timesWords } from '../words/words'
 import { sectionPlaces } from '../document/form'
 import type { Song } from '../document/schema'
 import type { Difficulty } from './difficulty'
@@ -17,7 +18,6 @@ export interface Placed extends Ranked {
 }
 
 const percent = (share: number): string => `${Math.round(100 * share)} %`
-const timesWords = (times: number): string => (times === 1 ? 'once' : `${times} times`)
 const firstThen = (one: number, other: number): number => one - other
 type Compare = (a: Ranked, b: Ranked) => number
 

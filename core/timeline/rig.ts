@@ -1,5 +1,6 @@
 // What a part is played through in a section, and what follows from it: a delay's milliseconds at the
 // measured tempo, a knob by the clock, the whole in lines for a box on the sheet.
+import { counted } from '../words/words'
 import { ticksToSeconds } from '../time/beat-grid'
 import { sectionPlaces, songTimeMap } from '../document/form'
 import { TICKS_PER_QUARTER } from '../time/meter'
@@ -59,7 +60,7 @@ const NAMES: Record<Effect['kind'], string> = {
 function delayWords(song: Song, sectionId: string | undefined, effect: Effect): string | undefined {
   if (!effect.delayTicks) return undefined
   const value = DELAY_VALUES.find(({ ticks }) => ticks === effect.delayTicks)?.title ?? 'own length'
-  const repeats = effect.repeats ? `, ${effect.repeats} ${effect.repeats === 1 ? 'repeat' : 'repeats'}` : ''
+  const repeats = effect.repeats ? `, ${counted(effect.repeats, 'repeat')}` : ''
   return `${value}, ${millisecondsIn(song, sectionId, effect.delayTicks)} ms${repeats}`
 }
 

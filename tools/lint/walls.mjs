@@ -6,23 +6,24 @@ const CORE_WHY =
   'Hand in what it needs as an argument.'
 
 /** Everything the song is made of and played from. */
-const SONG = ['music', 'time', 'instrument', 'document', 'marks', 'timeline', 'score']
+const SONG = ['words', 'music', 'time', 'instrument', 'document', 'marks', 'timeline', 'score']
 
 /** For each folder of the core the folders below it, from the ground up. */
 export const CORE_FOLDERS = {
+  words: [],
   music: [],
-  time: ['music'],
-  instrument: ['music'],
-  marks: ['music', 'time'],
-  document: ['music', 'time', 'instrument', 'marks'],
-  timeline: ['music', 'time', 'instrument', 'document', 'marks'],
-  score: ['music', 'time', 'instrument', 'document', 'marks', 'timeline'],
+  time: ['words', 'music'],
+  instrument: ['words', 'music'],
+  marks: ['words', 'music', 'time'],
+  document: ['words', 'music', 'time', 'instrument', 'marks'],
+  timeline: ['words', 'music', 'time', 'instrument', 'document', 'marks'],
+  score: ['words', 'music', 'time', 'instrument', 'document', 'marks', 'timeline'],
   neck: SONG,
   editing: [...SONG, 'neck'],
-  hear: ['music', 'time'],
-  call: ['music', 'time', 'instrument', 'document', 'marks', 'timeline', 'neck'],
+  hear: ['words', 'music', 'time'],
+  call: ['words', 'music', 'time', 'instrument', 'document', 'marks', 'timeline', 'neck'],
   'form-call': [...SONG, 'neck', 'call'],
-  sound: ['music', 'time', 'document', 'marks', 'timeline', 'score'],
+  sound: ['words', 'music', 'time', 'document', 'marks', 'timeline', 'score'],
   suggest: [...SONG, 'neck', 'editing', 'hear'],
   check: [...SONG, 'neck', 'editing', 'hear'],
   doubts: [...SONG, 'neck', 'editing', 'hear', 'check'],
@@ -34,6 +35,7 @@ export const CORE_FOLDERS = {
 }
 
 const WHY = {
+  words: 'words are helpers of sentences: they know nothing that is spoken of.',
   music: 'music is the lowest layer: it knows no neighbour.',
   time: 'time knows music at most: move what needs the song above it.',
   instrument: 'an instrument is strings and a neck: what is played on it stands above.',

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import { playsOfPart } from '#core/timeline/timeline'
 import type { Figure } from '#core/document/schema'
 import { useSong } from '~/stores/song'
@@ -25,7 +26,6 @@ const placed = computed(() =>
     ? playsOfPart(store.song, props.figure.partId).filter((play) => play.figure?.id === props.figure.id)
     : [],
 )
-const counted = (count: number, one: string): string => `${count} ${count === 1 ? one : `${one}s`}`
 const placeWords = computed(() => {
   const sections = new Set(placed.value.map((play) => play.placement.sectionId)).size
   if (!placed.value.length) return 'not placed in the form yet'

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import { PAPERS, type Paper } from '#core/engrave/sheet-blocks'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
@@ -86,7 +87,7 @@ const hasEased = computed(() => Object.values(store.song?.figures ?? {}).some((f
       >Engrave the sheet</ActButton
     >
     <p v-else class="quiet mono" role="status">
-      {{ pages.length }} {{ pages.length === 1 ? 'page' : 'pages' }}
+      {{ counted(pages.length, 'page') }}
     </p>
     <p v-if="problem" class="attention" role="alert">{{ problem }}</p>
   </section>

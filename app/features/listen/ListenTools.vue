@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import { allBars } from '#core/document/form'
 import { isSteady, medianTempo } from '#core/time/beat-grid'
 import { meterName } from '#core/time/meter'
@@ -82,7 +83,7 @@ const facts = computed(() => {
         data-test="start-on-ones"
         @click="work.startOnOnes"
       >
-        Start {{ ledIn }} {{ ledIn === 1 ? 'section' : 'sections' }} on the one
+        Start {{ counted(ledIn, 'section') }} on the one
       </ActButton>
       <ActButton v-if="transport.playing" @click="beats.tap()">Tap (T)</ActButton>
       <ActButton v-if="beats.taps.value.length" kind="main" @click="beats.keepTaps()">

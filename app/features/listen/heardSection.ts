@@ -1,4 +1,5 @@
 // What was heard of a section, in short sentences.
+import { counted } from '#core/words/words'
 import type { Analysis } from '#core/hear/analysis'
 import { keyName, pretty, transposeKey } from '#core/music/pitch'
 import { nameSections } from '#core/suggest/section-names'
@@ -13,7 +14,7 @@ function patternWords({ pattern }: Section): string {
   if (!pattern) return ''
   const names = pattern.differs.map((time) => (time === pattern.times - 1 ? 'last' : `no. ${time + 1}`))
   const differs = names.length ? `, ${names.join(' and ')} differs` : ''
-  return `${pattern.bars} ${pattern.bars === 1 ? 'bar' : 'bars'} × ${pattern.times}${differs}`
+  return `${counted(pattern.bars, 'bar')} × ${pattern.times}${differs}`
 }
 function returnWords({ returns }: Section, sections: readonly Section[]): string {
   if (!returns) return ''

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import { cellStretches, type Stretch } from '#core/timeline/cells'
 import { landmarksIn } from '#core/timeline/landmarks'
 import { clock } from '#core/time/beat-grid'
@@ -73,7 +74,7 @@ function returnWords({
 const words = computed(() => {
   const { bars, passes, key, returns } = props.section
   const list = [
-    `${bars.length} ${bars.length === 1 ? 'bar' : 'bars'}`,
+    `${counted(bars.length, 'bar')}`,
     meterWords.value,
     passes > 1 ? `${passes} passes` : '',
     key ? `in ${keyName(transposeKey(key, store.nameShift))}` : '',

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import { coverage, percentOf, type Coverage } from '#core/timeline/coverage'
 import { allBars } from '#core/document/form'
 import { clock } from '#core/time/beat-grid'
@@ -14,8 +15,7 @@ const uncovered = computed(() => {
   return grid ? total.value - (grid.endSeconds - grid.bars[0]!.beatSeconds[0]!) : 0
 })
 const share = (sum: Coverage): number => sum.chartedTicks / Math.max(1, sum.totalTicks)
-const sumWords = (sum: Coverage): string =>
-  `${percentOf(share(sum))} % · ${sum.figures} ${sum.figures === 1 ? 'figure' : 'figures'}`
+const sumWords = (sum: Coverage): string => `${percentOf(share(sum))} % · ${counted(sum.figures, 'figure')}`
 </script>
 
 <template>

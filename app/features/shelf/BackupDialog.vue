@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import type { OpenedBackup, Restored, ShelfSize, WrittenBackup } from '#platform/backup'
 import type { Refusal, Result } from '#core/result'
 import { download } from '#platform/files'
@@ -15,7 +16,6 @@ const problem = ref('')
 const done = ref('')
 const chooser = ref<HTMLInputElement>()
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`
-const counted = (count: number, one: string): string => `${count} ${count === 1 ? one : `${one}s`}`
 const here = computed(() =>
   [...(backup.value?.songs ?? []), ...(backup.value?.students ?? [])].filter(({ isHere }) => isHere),
 )

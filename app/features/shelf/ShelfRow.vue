@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import { mdiDeleteOutline } from '@mdi/js'
 import { percentOf } from '#core/timeline/coverage'
 import { clock } from '#core/time/beat-grid'
@@ -7,7 +8,6 @@ import type { SongRow } from '#platform/database'
 // A song on the shelf: its form drawn small, how far it is, and where work goes on.
 const props = defineProps<{ row: SongRow; heard: boolean }>()
 const emit = defineEmits<{ remove: [] }>()
-const counted = (count: number, one: string): string => `${count} ${count === 1 ? one : `${one}s`}`
 const progressWords = computed(() => {
   const { bars, sections, parts, chartedShare, hasGrid } = props.row.summary
   if (!hasGrid)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { timesWords } from '#core/words/words'
 import { extent } from 'd3-array'
 import { scaleLinear, scaleUtc } from 'd3-scale'
 import type { Teach } from './useTeach'
@@ -31,9 +32,7 @@ const told = computed(() =>
 <template>
   <figure v-if="log.length" class="chart" data-test="log">
     <figcaption>
-      <h2>
-        {{ teach.chosen.value?.name }}, practised {{ log.length === 1 ? 'once' : `${log.length} times` }}
-      </h2>
+      <h2>{{ teach.chosen.value?.name }}, practised {{ timesWords(log.length) }}</h2>
     </figcaption>
     <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" :aria-label="told">
       <line class="goal" :x1="LEFT" :x2="WIDTH" :y1="y(goal)" :y2="y(goal)" />

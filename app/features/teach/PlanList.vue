@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import type { PlanStep } from '#core/teach/plan'
 import type { Teach } from './useTeach'
 
@@ -19,7 +20,7 @@ function drop(target: PlanStep): void {
 }
 /** "only bar 4 is new": what a variation asks beyond its base. */
 function newWords({ bars, newBars, baseName }: PlanStep): string {
-  if (baseName === undefined) return `${bars} ${bars === 1 ? 'bar' : 'bars'}`
+  if (baseName === undefined) return `${counted(bars, 'bar')}`
   return `only ${newBars} of ${bars} bars differ from ${baseName}`
 }
 </script>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useTeach } from './useTeach'
 
@@ -16,7 +17,7 @@ const order = computed(() => (typeof plan.value.order === 'string' ? plan.value.
 const parts = computed(() => store.parts.map(({ id, name }) => ({ title: name, value: id })))
 const lessons = computed(() => {
   const count = Math.max(1, Math.ceil(minutes.value / 45))
-  return `${steps.value.length} steps, about ${count} ${count === 1 ? 'lesson' : 'lessons'} of 45 minutes`
+  return `${steps.value.length} steps, about ${counted(count, 'lesson')} of 45 minutes`
 })
 const dueWords = (inDays: number): string => {
   if (inDays <= 0)

@@ -1,5 +1,6 @@
 // Sections: split, merge, move their borders, name, type, mark as returning. Splitting and merging carry
 // the charting with them.
+import { counted } from '../../words/words'
 import { z } from 'zod'
 import { ok, refuse } from '../../result'
 import { beatTicks } from '../../time/meter'
@@ -134,9 +135,8 @@ export const moveSectionStart = define(
   },
 )
 
-const plural = (count: number, word: string): string => `${count} ${word}${Math.abs(count) === 1 ? '' : 's'}`
 const movedWords = ({ byBars, byBeats = 0 }: { byBars: number; byBeats?: number | undefined }): string =>
-  [byBars || !byBeats ? plural(byBars, 'bar') : '', byBeats ? plural(byBeats, 'beat') : '']
+  [byBars || !byBeats ? counted(byBars, 'bar') : '', byBeats ? counted(byBeats, 'beat') : '']
     .filter(Boolean)
     .join(' and ')
 

@@ -1,5 +1,6 @@
 // A riff moved to the fourth or the fifth as hands do it: the same shape, a string higher. Where two strings
 // are not a fourth apart (the third and second string, a dropped low string) the shape changes there.
+import { counted } from '../../words/words'
 import { soundingMidi } from '../../document/part-pitch'
 import type { Note, Part } from '../../document/schema'
 import { ok, refuse, type Result } from '../../result'
@@ -14,8 +15,7 @@ export interface Across {
   changes: string[]
 }
 
-const fretWords = (by: number): string =>
-  `${Math.abs(by)} ${Math.abs(by) === 1 ? 'fret' : 'frets'} ${by > 0 ? 'higher' : 'lower'}`
+const fretWords = (by: number): string => `${counted(Math.abs(by), 'fret')} ${by > 0 ? 'higher' : 'lower'}`
 
 function changeWords(string: number, by: number): string {
   return (

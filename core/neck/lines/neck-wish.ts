@@ -1,5 +1,6 @@
 // Where on the neck somebody wants a line: on given strings, from or up to a fret, with nothing open. A wish
 // is kept with a line that follows another, so that it holds whenever the line is made anew.
+import { listed } from '../../words/words'
 import { soundingMidi } from '../../document/part-pitch'
 import type { NeckWish, Part } from '../../document/schema'
 import { spellMidi, type Key } from '../../music/pitch'
@@ -25,9 +26,7 @@ export const isWish = ({ strings, fromFret, toFret, noOpen }: NeckWish): boolean
 function stringWords(strings: readonly number[], letters: readonly string[] | undefined): string {
   const names = [...strings].sort((a, b) => a - b).map((string) => letters?.[string - 1] ?? String(string))
   if (letters && names.length === 1) return `all on the ${names[0]} string`
-  const last = names.at(-1)!
-  const listed = names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${last}` : last
-  return `on ${names.length > 1 ? 'strings' : 'string'} ${listed}`
+  return `on ${names.length > 1 ? 'strings' : 'string'} ${listed(names)}`
 }
 
 /** "on strings 1 and 2, from fret 12 up, nothing open"; empty for no wish. Letters are by string, 1 first. */

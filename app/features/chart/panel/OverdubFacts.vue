@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '#core/words/words'
 import { storeContent } from '#core/document/figure-layers'
 import { placesLike } from '#core/document/places-like'
 import { overdubIn } from '#core/neck/lines/overdub'
@@ -61,7 +62,7 @@ function split(): void {
       }}</ActButton>{{ `: ${overdub.why}. It was overdubbed, or lies elsewhere on the neck.` }}
     </p>
     <ActButton class="small" data-test="split-overdub" @click="split">
-      Split {{ overdub.second.size }} {{ overdub.second.size === 1 ? 'note' : 'notes' }} off as an overdub
+      Split {{ counted(overdub.second.size, 'note') }} off as an overdub
     </ActButton>
   </section>
 </template>
