@@ -1,15 +1,19 @@
-// Asking the playing worker: one worker a kind of question, so that a list of grips does not cancel a path.
-// A newer question makes the older one void.
+// Asking the playing workers: two for all pages and panels, each asker with one question at a time, so that a
+// list of grips does not cancel a path. A newer question makes the older one void.
 import { ok, type Result } from '#core/result'
-import { openSession, type JobOptions, type Session } from '#platform/worker-job'
+import { WorkerPool } from '#platform/worker-pool'
+import type { JobOptions } from '#platform/worker-job'
 import type { PlayingAnswer, PlayingTask, PlayingWant } from '../workers/playing-tasks'
 
-const makeWorker = (): Worker =>
-  new Worker(new URL('../workers/playing.worker.ts', import.meta.url), { type: 'module' })
+const MOST_WORKERS = 2
+const pool = new WorkerPool(
+  () => new Worker(new URL('../workers/playing.worker.ts', import.meta.url), { type: 'module' }),
+  MOST_WORKERS,
+)
 
 export function usePlayingWork() {
-  let session: Session | undefined
-  onScopeDispose(() => session?.close())
+  const asker = {}
+  onScopeDispose(() => pool.forget(asker))
   /**
    * The core's answer: a result, or a plain value as ok. Cancelled questions come back with code
    * `cancelled`.
@@ -18,8 +22,7 @@ export function usePlayingWork() {
     task: PlayingTask<Want>,
     options: Pick<JobOptions<never>, 'onProgress'> = {},
   ): Promise<Result<PlayingAnswer<Want>>> {
-    if (!session?.alive()) session = openSession(makeWorker)
-    const done = await session.ask<unknown>(task, options).result
+    const done = await pool.ask(asker, task, options)
     if (!done.ok) return done
     const { value } = done
     return typeof value === 'object' && value !== null && 'ok' in value
@@ -27,10 +30,7 @@ export function usePlayingWork() {
       : ok(value as PlayingAnswer<Want>)
   }
   /** Gives up what is being worked out. */
-  function stop(): void {
-    session?.close()
-    session = undefined
-  }
+  const stop = (): void => pool.stop(asker)
   return { ask, stop }
 }
 export type PlayingWork = ReturnType<typeof usePlayingWork>
