@@ -6,11 +6,8 @@ import { useOpenSong } from '../session/open-song'
 import { ask } from '../session/question'
 import { useSongNames } from '../session/song-names'
 
-/** "Remove Guitar 2?" of the label "remove Guitar 2, with its 3 figures". */
-function questionOf(label: string): string {
-  const asked = label.split(', with ')[0]!
-  return `${asked.charAt(0).toUpperCase()}${asked.slice(1)}?`
-}
+/** "Remove Guitar 2?" of "remove Guitar 2". */
+const questionOf = (asked: string): string => `${asked.charAt(0).toUpperCase()}${asked.slice(1)}?`
 
 /** The open document and its history. Components run transactions here and never change the document. */
 export const useSong = defineStore('song', () => {
@@ -44,13 +41,13 @@ export const useSong = defineStore('song', () => {
     if (readOnly.value) return refused(readOnly.value)
     const result = transact(before, name, args)
     if (!result.ok) return refused(result.refusal.message)
-    const { consequences, label } = result.value
+    const { consequences, asked } = result.value
     if (consequences.length === 0) {
       take(result.value)
       then?.()
       return true
     }
-    const title = questionOf(label)
+    const title = questionOf(asked)
     void ask({ title, consequences, yes: 'Do it' }).then((yes) => {
       if (!yes || song.value !== before) return
       take(result.value)

@@ -39,13 +39,14 @@ describe('a part that others stand on', () => {
     })
   }
   it('takes what is its own along, lets the others stand by themselves, and says all of it', () => {
-    const { song: after, label, consequences } = apply(song(), 'removePart', { partId: 'one' })
+    const { song: after, label, asked, consequences } = apply(song(), 'removePart', { partId: 'one' })
     expect(consequences).toEqual([
       'the figure “riff”',
       '1 place where it was played (Verse)',
       'the line “third” that follows it, from now on by itself',
       '1 note',
     ])
+    expect(asked).toBe('remove Guitar 1')
     expect(label).toBe('remove Guitar 1, with the figure “riff” and 3 more')
     expect(after.figures.third).not.toHaveProperty('derivedFrom')
     expect(after.figures.third!.content.notes).toHaveLength(2)

@@ -14,6 +14,9 @@ import { REACTIONS } from './reactions'
 export interface Applied {
   song: Song
   patch: Patch
+  /** What was asked for, by itself: "remove Guitar 2". */
+  asked: string
+  /** The same with what goes along: what undo calls it. */
   label: string
   /** What goes or changes along with it, a sentence each: to be asked before, and named in the label. */
   consequences: string[]
@@ -43,11 +46,12 @@ export function transact<Name extends TransactionName>(
   if (problem) return refuse('rule', `That is not possible: ${problem}.`)
   const consequences = consequencesOf(song, settled.value, parsed.data)
   const remade = followersRemade(applied.value, settled.value)
-  const label = `${transaction.label(parsed.data, song)}${remade ? ` and ${remade} that follow it` : ''}`
+  const asked = `${transaction.label(parsed.data, song)}${remade ? ` and ${remade} that follow it` : ''}`
   return ok({
     song: settled.value,
     patch,
-    label: consequences.length ? `${label}, with ${withCount(consequences)}` : label,
+    asked,
+    label: consequences.length ? `${asked}, with ${withCount(consequences)}` : asked,
     consequences,
   })
 }
