@@ -11,7 +11,7 @@ import { allBars, mainSource, sectionPlaces, songTimeMap } from '../../core/docu
 import { parseCall } from '../../core/call/parse'
 import { speak } from '../../core/call/speak'
 import { stringLetters } from '../../core/call/strings'
-import { checkHarmony } from '../../core/neck/lines/harmony-line'
+import { checkHarmony } from '../../core/neck/lines/harmony-check'
 import { figureContent } from '../../core/document/figure-content'
 import { coverage } from '../../core/timeline/coverage'
 import { stepTicks } from '../../core/time/meter'
@@ -110,11 +110,13 @@ describe('Salt on the Signal', () => {
     })
     const parts = { first: salt.parts.g2!, second: salt.parts.g3! }
     expect(
-      checkHarmony(salt.figures['solo-lead']!.content, third.content, parts, third.derivedFrom!).every(
-        (check) => check.fits,
-      ),
+      checkHarmony(
+        { first: salt.figures['solo-lead']!.content, second: third.content },
+        parts,
+        third.derivedFrom!,
+      ).every((check) => check.fits),
     ).toBe(true)
-    const strict = checkHarmony(salt.figures['solo-lead']!.content, third.content, parts, {
+    const strict = checkHarmony({ first: salt.figures['solo-lead']!.content, second: third.content }, parts, {
       ...third.derivedFrom!,
       exceptions: [],
     })

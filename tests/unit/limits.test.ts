@@ -5,11 +5,11 @@ import { z } from 'zod'
 
 /** Take a number down when you have mended some; never up. */
 const AT_MOST: Readonly<Record<string, number>> = {
-  '@typescript-eslint/no-non-null-assertion': 1632,
+  '@typescript-eslint/no-non-null-assertion': 1626,
   'no-nested-ternary': 32,
-  'max-params': 26,
+  'max-params': 25,
   complexity: 25,
-  'max-lines': 20,
+  'max-lines': 19,
   'max-lines-per-function': 12,
   'max-depth': 8,
 }

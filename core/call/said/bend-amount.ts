@@ -1,5 +1,5 @@
 // How far a bend goes when nobody says it: to the next note of the key, a half or a whole step above.
-import { diatonic } from '../../neck/lines/harmony-line'
+import { diatonic } from '../../neck/lines/harmony-rule'
 import type { CallContext } from '../reading'
 import type { Place } from './hand'
 

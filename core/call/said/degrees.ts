@@ -1,5 +1,5 @@
 // "one, three, five": numbers without any string, in a key, are its degrees.
-import { diatonic } from '../../neck/lines/harmony-line'
+import { diatonic } from '../../neck/lines/harmony-rule'
 import { pitchClassOf } from '../../music/pitch'
 import type { CallContext } from '../reading'
 import { way, type Place } from './hand'

@@ -1,6 +1,6 @@
 // What was played before, played again: as it was, on other strings, higher or lower, with another ending.
 import type { Content, Note } from '../../document/schema'
-import { diatonic } from '../../neck/lines/harmony-line'
+import { diatonic } from '../../neck/lines/harmony-rule'
 import { barTicks } from '../../time/meter'
 import { advance, type Build, type DraftNote, type Moment } from './build'
 import { gripNamed, hold } from './grips-said'

@@ -2,7 +2,7 @@
 // each note where it lies nearest.
 import { readChordSymbol } from '../../music/chord-name'
 import type { Note, Part } from '../../document/schema'
-import type { ChordAt } from './harmony-line'
+import type { ChordAt } from './harmony-rule'
 import { onPath, unplaced } from './line'
 import { findPaths, type PathNote } from './path'
 import { soundingMidi } from '../../document/part-pitch'

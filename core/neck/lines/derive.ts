@@ -5,7 +5,8 @@ import { figureContent } from '../../document/figure-content'
 import { firstPlayOf } from '../../timeline/timeline'
 import { sectionPlaces } from '../../document/form'
 import type { Content, Figure, LineDerivation, Song } from '../../document/schema'
-import { harmonyLine, type ChordAt, type HarmonyLine } from './harmony-line'
+import { harmonyLine, type HarmonyLine } from './harmony-line'
+import type { ChordAt } from './harmony-rule'
 
 /**
  * The song's harmony over a figure where it is first placed, in ticks of the figure. Empty when it is

@@ -1,96 +1,19 @@
-// A second line to a first: diatonic (a third above in the key) or parallel (every note by the same
-// semitones), laid on the neck with the same rhythm and marks; what clashes with the chord under
-// it; and the check of a second line that exists against the first.
-import { pitchClass, pitchClassOf, spellPitchClass, type Key } from '../../music/pitch'
-import { TICKS_PER_QUARTER } from '../../time/meter'
-import { readChordSymbol } from '../../music/chord-name'
-import { SCALE_KINDS } from '../../music/scale'
+// A second line to a first, laid on the neck with the same rhythm and marks.
+import type { Key } from '../../music/pitch'
 import { ok, refuse, type Result } from '../../result'
-import type { Mark, Content, LineDerivation, Note, Part } from '../../document/schema'
-import { inTimeOrder, onPath, pathNotes, pitched } from './line'
+import type { Mark, Content, Note, Part } from '../../document/schema'
 import { soundingMidi } from '../../document/part-pitch'
+import { harmonyClashes, type Clash } from './harmony-clashes'
+import { harmonyPitch, type ChordAt, type HarmonyRule } from './harmony-rule'
+import { onPath, pathNotes, pitched } from './line'
 import { isWish, pathWhere } from './neck-wish'
 import { findPaths, type LinePath, type PathNote } from './path'
 
-export type HarmonyRule = Pick<LineDerivation, 'interval' | 'kind' | 'key' | 'exceptions' | 'where'>
-export interface ChordAt {
-  startTicks: number
-  lengthTicks: number
-  symbol: string
-}
-/**
- * `pitchClass` of the second line is no tone of the chord under it: a half step above `against`, one of its
- * tones, or only outside of it where the first line is in it.
- */
-export interface Clash {
-  startTicks: number
-  index: number
-  text: string
-  pitchClass: number
-  against: number | undefined
-  symbol: string
-  /** Semitones to move this note by so that it sits in the chord. */ betterStep: number | undefined
-}
 export interface HarmonyLine {
   notes: Note[]
   /** Semitones from the first line, per note. */ intervals: number[]
   clashes: Clash[]
   remarks: { startTicks: number; text: string }[]
-}
-
-const scaleOf = (key: Key): number[] => {
-  const kind = SCALE_KINDS.find((candidate) => candidate.name === key.mode) ?? SCALE_KINDS[0]!
-  return kind.semitones.map((semitones) => (pitchClassOf(key.tonic) + semitones) % 12).sort((a, b) => a - b)
-}
-
-/**
- * The pitch a diatonic interval away: 3 is a third above, −3 a third below, 8 an octave, 1 unison. A note
- * outside the key keeps its distance from the scale tone below it.
- */
-export function diatonic(midi: number, interval: number, key: Key): number {
-  // A string that a part does not have sounds nothing: no pitch is a third above it.
-  if (!Number.isFinite(midi)) return midi
-  const scale = scaleOf(key)
-  const rounded = Math.round(midi)
-  let altered = 0
-  while (!scale.includes((((rounded - altered) % 12) + 12) % 12)) altered++
-  const plain = rounded - altered
-  const steps = interval > 0 ? interval - 1 : interval + 1
-  const index = scale.indexOf(((plain % 12) + 12) % 12) + steps
-  const octave = Math.floor(index / scale.length)
-  const from = scale.indexOf(((plain % 12) + 12) % 12)
-  return (
-    plain +
-    (scale[((index % scale.length) + scale.length) % scale.length]! + 12 * octave - scale[from]!) +
-    altered
-  )
-}
-
-/** Pitch of the second line at a note of the first. */
-function harmonyPitch(midi: number, startTicks: number, rule: HarmonyRule): number {
-  const exception = rule.exceptions.find((one) => one.startTicks === startTicks)
-  if (exception) return midi + exception.semitones
-  if (rule.kind === 'parallel')
-    return midi + PARALLEL_SEMITONES[Math.abs(rule.interval)]! * Math.sign(rule.interval)
-  return diatonic(midi, rule.interval, rule.key)
-}
-/** Parallel intervals are major or perfect. */
-const PARALLEL_SEMITONES: Record<number, number> = {
-  1: 0,
-  2: 2,
-  3: 4,
-  4: 5,
-  5: 7,
-  6: 9,
-  7: 11,
-  8: 12,
-  9: 14,
-  10: 16,
-  11: 17,
-  12: 19,
-  13: 21,
-  14: 23,
-  15: 24,
 }
 
 /** A bend as the second line has it: as far as the key asks, held, or slid to when it would be too far. */
@@ -148,7 +71,7 @@ export function harmonyLine(
   return ok({
     notes: laid,
     intervals: wanted.map((midi, index) => midi - soundingMidi(from, lead[index]!.string, lead[index]!.fret)),
-    clashes: clashes(lead, wanted, chords, { from, rule }),
+    clashes: harmonyClashes(lead, wanted, chords, { from, rule }),
     remarks,
   })
 }
@@ -243,164 +166,5 @@ function redirected(
     }
     if (mark.kind === 'slide' && (mark.how === 'legato' || mark.how === 'shift') && step === 0) return []
     return [mark]
-  })
-}
-
-/** Shorter, a note is passing by: a half step above a chord tone, or only outside the chord. */
-const RUBS_FROM = TICKS_PER_QUARTER / 2
-const OUTSIDE_FROM = TICKS_PER_QUARTER
-/** Steps to the next tone of a chord, the nearest first. */
-const STEPS = [1, -1, 2, -2, 3, -3]
-
-/** Notes that do not sit in the chord under them, and what would. */
-function clashes(
-  lead: readonly Note[],
-  wanted: readonly number[],
-  chords: readonly ChordAt[],
-  { from, rule }: { from: Part; rule: HarmonyRule },
-): Clash[] {
-  return lead.flatMap((note, index): Clash[] => {
-    const chord = chords.find(
-      (one) => one.startTicks <= note.startTicks && note.startTicks < one.startTicks + one.lengthTicks,
-    )
-    const read = chord && readChordSymbol(chord.symbol)
-    const midi = wanted[index]
-    if (!chord || !read || midi === undefined) return []
-    const tones = new Set(read.semitones.map((semitones) => (read.root + semitones) % 12))
-    const tone = pitchClass(midi)
-    if (tones.has(tone)) return []
-    const below = (tone + 11) % 12
-    const rubs = tones.has(below) && note.lengthTicks >= RUBS_FROM
-    // Where the first line leaves the chord as well, both pass through together.
-    const first = pitchClass(soundingMidi(from, note.string, note.fret))
-    if (!rubs && (note.lengthTicks < OUTSIDE_FROM || !tones.has(first))) return []
-    const name = spellPitchClass(tone, rule.key)
-    return [
-      {
-        startTicks: note.startTicks,
-        index,
-        text: rubs
-          ? `${name} rubs against ${spellPitchClass(below, rule.key)} of ${chord.symbol}`
-          : `${name} is no tone of ${chord.symbol}`,
-        pitchClass: tone,
-        against: rubs ? below : undefined,
-        symbol: chord.symbol,
-        betterStep: STEPS.find((by) => tones.has(pitchClass(midi + by))),
-      },
-    ]
-  })
-}
-
-const NUMBER = [
-  'unison',
-  'second',
-  'second',
-  'third',
-  'third',
-  'fourth',
-  'tritone',
-  'fifth',
-  'sixth',
-  'sixth',
-  'seventh',
-  'seventh',
-  'octave',
-]
-const QUALITY = [
-  '',
-  'minor ',
-  'major ',
-  'minor ',
-  'major ',
-  '',
-  '',
-  '',
-  'minor ',
-  'major ',
-  'minor ',
-  'major ',
-  '',
-]
-/** "minor third below" */
-export function intervalWords(semitones: number): string {
-  const size = Math.abs(Math.round(semitones))
-  const within = size > 12 ? ((size - 1) % 12) + 1 : size
-  const name = `${QUALITY[within]}${NUMBER[within]}${size > 12 ? ' and an octave' : ''}`
-  if (semitones === 0) return name
-  return `${name} ${semitones < 0 ? 'below' : 'above'}`
-}
-
-export interface IntervalCheck {
-  startTicks: number
-  semitones: number | undefined
-  expected: number | undefined
-  fits: boolean
-  text: string
-}
-
-/** The diatonic interval most of a second line keeps to a first; undefined when they never sound together. */
-export function usualInterval(
-  first: Content,
-  second: Content,
-  parts: { first: Part; second: Part },
-  key: Key,
-): number | undefined {
-  const pairs = pairsOf(first, second, parts)
-  const candidates = [3, -3, 6, -6, 4, -4, 5, -5, 8, -8, 1, 10, -10].map((interval) => ({
-    interval,
-    hits: pairs.filter(({ a, b }) => b !== undefined && diatonic(a, interval, key) === b).length,
-  }))
-  const best = candidates.reduce((most, next) => (next.hits > most.hits ? next : most))
-  return best.hits > 0 ? best.interval : undefined
-}
-
-function pairsOf(
-  first: Content,
-  second: Content,
-  parts: { first: Part; second: Part },
-): { startTicks: number; a: number; b: number | undefined }[] {
-  const others = new Map(
-    inTimeOrder(second.notes).map((note) => [
-      note.startTicks,
-      soundingMidi(parts.second, note.string, note.fret),
-    ]),
-  )
-  return pitched(first).map((note) => ({
-    startTicks: note.startTicks,
-    a: soundingMidi(parts.first, note.string, note.fret),
-    b: others.get(note.startTicks),
-  }))
-}
-
-/** Interval by interval: what a second line does against a rule, and what deviates, in words. */
-export function checkHarmony(
-  first: Content,
-  second: Content,
-  parts: { first: Part; second: Part },
-  rule: HarmonyRule,
-  spell: (pitchClass: number) => string = (pitchClass) => spellPitchClass(pitchClass, rule.key),
-): IntervalCheck[] {
-  return pairsOf(first, second, parts).map(({ startTicks, a, b }): IntervalCheck => {
-    const expected = harmonyPitch(a, startTicks, rule) - a
-    if (b === undefined)
-      return {
-        startTicks,
-        semitones: undefined,
-        expected,
-        fits: false,
-        text: 'the second line is silent here',
-      }
-    const semitones = b - a
-    const fits = semitones === expected
-    return {
-      startTicks,
-      semitones,
-      expected,
-      fits,
-      text: fits
-        ? intervalWords(semitones)
-        : `${intervalWords(semitones)} instead of ${intervalWords(expected)}: ` +
-          `${spell(((b % 12) + 12) % 12)} against ${spell(((a % 12) + 12) % 12)}`,
-    }
   })
 }

@@ -9,7 +9,10 @@ import { EMPTY_CONTENT, type Content, type Figure, type Part, type Song } from '
 import { transact } from '../../editing/transact'
 import { adaptLine } from './adapt-line'
 import { bassLine } from './bass-line'
-import { checkHarmony, diatonic, harmonyLine, intervalWords, usualInterval } from './harmony-line'
+import { checkHarmony, usualInterval } from './harmony-check'
+import { diatonic } from './harmony-rule'
+import { harmonyLine } from './harmony-line'
+import { intervalWords } from '../../music/interval-words'
 import { readGrip, writeGrip } from '../grips/grip'
 import { lineProblems } from './line-problems'
 import { lineOf, onPath, pathNotes, pitched } from './line'
@@ -273,7 +276,7 @@ describe('a second line', () => {
     const second = { ...said('B 5 7'), notes: [...said('B 5 8').notes] }
     const parts = { first: guitar, second: guitar }
     expect(usualInterval(first, second, parts, E)).toBe(3)
-    const checks = checkHarmony(first, second, parts, {
+    const checks = checkHarmony({ first, second }, parts, {
       interval: 3,
       kind: 'diatonic',
       key: E,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { z } from 'zod'
-import { intervalWords as semitoneWords } from '#core/neck/lines/harmony-line'
+import { intervalWords as semitoneWords } from '#core/music/interval-words'
 import type { Figure, LineDerivation, NeckWish } from '#core/document/schema'
 import { plain } from '#platform/plain'
 import { useSong } from '~/stores/song'

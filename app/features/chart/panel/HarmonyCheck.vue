@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { keyName, pretty, transposeKey } from '#core/music/pitch'
-import { checkHarmony, usualInterval } from '#core/neck/lines/harmony-line'
+import { checkHarmony, usualInterval } from '#core/neck/lines/harmony-check'
 import { figureContent } from '#core/document/figure-content'
 import type { Figure } from '#core/document/schema'
 import { useSong } from '~/stores/song'
@@ -48,7 +48,7 @@ const checked = computed(() => {
     exceptions: [],
   }
   if (usual.interval === 0) return { words: 'They never sound together.', list: [] }
-  const list = checkHarmony(lead, content.value, parts, usual, store.toneName)
+  const list = checkHarmony({ first: lead, second: content.value }, parts, usual, store.toneName)
   const way = usual.kind === 'parallel' ? 'Parallel' : 'Diatonic'
   const key = keyName(transposeKey(usual.key, store.nameShift))
   const kept = list.filter((one) => one.fits).length

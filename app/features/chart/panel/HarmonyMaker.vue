@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { z } from 'zod'
 import { MODES, transposeKey, type Key } from '#core/music/pitch'
-import { intervalWords as semitoneWords } from '#core/neck/lines/harmony-line'
+import { intervalWords as semitoneWords } from '#core/music/interval-words'
 import type { Content, Figure } from '#core/document/schema'
 import { TONIC_ITEMS } from '~/composables/keyItems'
 import { useSong } from '~/stores/song'
