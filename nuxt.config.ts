@@ -35,9 +35,11 @@ const SAFE_HEADERS = {
   'Referrer-Policy': 'no-referrer',
   'X-Frame-Options': 'DENY',
   'Cross-Origin-Opener-Policy': 'same-origin',
-  // Both together let the page share memory with its workers: one decoded recording serves them all.
-  'Cross-Origin-Embedder-Policy': 'require-corp',
-  'Cross-Origin-Resource-Policy': 'same-origin',
+  // Together these let the page share memory with its workers: one decoded recording serves them all. In
+  // development the bundler serves the workers, without them.
+  ...(process.env.NODE_ENV === 'development'
+    ? {}
+    : { 'Cross-Origin-Embedder-Policy': 'require-corp', 'Cross-Origin-Resource-Policy': 'same-origin' }),
 }
 
 export default defineNuxtConfig({
@@ -49,9 +51,9 @@ export default defineNuxtConfig({
   modules: ['vuetify-nuxt-module', '@pinia/nuxt', '@nuxt/eslint', '@vite-pwa/nuxt'],
   imports: { scan: false, autoImport: true },
   components: [
-    { path: '~/components', pathPrefix: false },
-    { path: '~/features', pathPrefix: false },
-    { path: '~/ui', pathPrefix: false },
+    { path: '~/components', pathPrefix: false, extensions: ['vue'] },
+    { path: '~/features', pathPrefix: false, extensions: ['vue'] },
+    { path: '~/ui', pathPrefix: false, extensions: ['vue'] },
   ],
   alias: {
     '#core': fileURLToPath(new URL('./core', import.meta.url)),

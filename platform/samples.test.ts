@@ -1,5 +1,9 @@
-import { describe, expect, it } from 'vitest'
-import { foldDown, mendSamples, monoOf } from './samples'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { foldDown, handedOver, lendable, mendSamples, monoOf } from './samples'
+
+afterEach(() => {
+  vi.unstubAllGlobals()
+})
 
 describe('samples of a recording', () => {
   it('that are no sound are silenced, the others untouched', async () => {
@@ -26,5 +30,16 @@ describe('samples of a recording', () => {
     clearInterval(timer)
     expect(longest).toBeGreaterThan(0)
     expect(longest).toBeLessThan(200)
+  })
+  it.each([
+    ['are shared with a worker where the page may share memory', true, 0],
+    ['are copied for a worker, and given away, where it may not', false, 1],
+  ])('%s', async (_, isolated, given) => {
+    vi.stubGlobal('crossOriginIsolated', isolated)
+    const lent = await lendable([Float32Array.from([0.5, -0.5])])
+    const { channels, transfer } = await handedOver(lent)
+    expect(channels.map((channel) => [...channel])).toEqual([[0.5, -0.5]])
+    expect(transfer).toHaveLength(given)
+    expect(channels[0]!.buffer === lent[0]!.buffer).toBe(isolated)
   })
 })

@@ -1,6 +1,7 @@
 // The recording of the open song: decoded once, held here, lent to whoever plays, hears, checks or proves it.
 import { defineStore } from 'pinia'
 import type { Recording } from '#core/hear/features/recording'
+import { RecordingHolder } from '#platform/recording-holder'
 import { handedOver, lendable, type HandedOver } from '#platform/samples'
 import { loadRecording } from '../composables/songFiles'
 
@@ -15,35 +16,21 @@ export const keepDecoded = ({ hash, channels }: { hash: string; channels: Float3
   arrived = { hash, channels }
 }
 
+async function decoded(hash: string): Promise<Recording | undefined> {
+  const known = arrived?.hash === hash ? arrived : undefined
+  arrived = undefined
+  const found = known ?? (await loadRecording(hash, WORKING_RATE))
+  return found && { channels: await lendable(found.channels), sampleRate: WORKING_RATE }
+}
+
 export const useRecording = defineStore('recording', () => {
   const state = ref<RecordingState>('none')
-  let held: { hash: string; recording: Recording } | undefined
-  let opening: { hash: string; done: Promise<Recording | undefined> } | undefined
-
-  async function decoded(hash: string): Promise<Recording | undefined> {
-    const known = arrived?.hash === hash ? arrived : undefined
-    arrived = undefined
-    const found = known ?? (await loadRecording(hash, WORKING_RATE))
-    return found && { channels: await lendable(found.channels), sampleRate: WORKING_RATE }
-  }
+  const holder = new RecordingHolder(decoded)
 
   /** The recording with this hash, decoded the first time it is asked for; undefined when it is not here. */
-  async function open(hash: string): Promise<Recording | undefined> {
-    if (held?.hash === hash) return held.recording
-    if (opening?.hash === hash) return opening.done
-    held = undefined
-    const done = decoded(hash).catch(() => undefined)
-    const mine = { hash, done }
-    opening = mine
-    const recording = await done
-    // Another one was asked for meanwhile.
-    if (opening !== mine) return undefined
-    opening = undefined
-    if (recording) held = { hash, recording }
-    return recording
-  }
+  const open = (hash: string): Promise<Recording | undefined> => holder.open(hash)
   /** What is open now, to be read where it lies. */
-  const lent = (): Recording | undefined => held?.recording
+  const lent = (): Recording | undefined => holder.lent
 
   /** The recording as a worker takes it; undefined when it is not here. */
   async function forWorker(hash: string): Promise<(HandedOver & { sampleRate: number }) | undefined> {
@@ -52,8 +39,7 @@ export const useRecording = defineStore('recording', () => {
   }
 
   function close(): void {
-    held = undefined
-    opening = undefined
+    holder.close()
     state.value = 'none'
   }
   return { state, open, lent, forWorker, close }
