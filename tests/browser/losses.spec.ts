@@ -119,14 +119,16 @@ test(
   async ({ page }) => {
     await openShelf(page)
     for (let round = 0; round < 6; round++) {
-      await page.evaluate((at) => {
+      const last = await page.evaluate((at) => {
         const links = document.querySelectorAll<HTMLAnchorElement>('[data-test=song] a.open')
         const [first, then] = [links[at % 3]!, links[(at + 1) % 3]!]
         first.click()
         setTimeout(() => then.click(), at * 8)
+        return then.href
       }, round)
+      const id = /song\/([^/]+)/.exec(last)![1]!
+      await page.waitForURL(`**/song/${id}/**`)
       await expect(page.getByTestId('save-state')).toHaveText('saved')
-      const id = /song\/([^/]+)/.exec(page.url())![1]!
       await expect
         .poll(() => page.evaluate(async () => (await navigator.locks.query()).held!.map((lock) => lock.name)))
         .toEqual([`synchorda-song-${id}`])
