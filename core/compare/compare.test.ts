@@ -39,6 +39,17 @@ describe('two stretches one under the other', () => {
     )
   })
 
+  it('show a harmonic over the fret it is touched at, not where its pitch is stopped', () => {
+    const [first, ...others] = RIFF.notes
+    const harmonic = { ...first!, fret: 7, marks: [{ kind: 'natural harmonic' as const }] }
+    const song = run(twoVerses(), 'changeFigure', {
+      figureId: 'riff',
+      what: 'a harmonic',
+      set: { content: { ...RIFF, notes: [harmonic, ...others] } },
+    })
+    expect(sectionSide(song, 'v1', 'g')!.bars[0]!.notes[0]).toMatchObject({ string: 6, fret: 7, midi: 59 })
+  })
+
   it('say who rests, what is not charted, and which bars one side does not have', () => {
     const song = run(twoVerses(), 'removePlacement', { placementId: 'p2' })
     expect(differences(sectionSide(song, 'v1', 'g'), sectionSide(song, 'v2', 'g'))[0]).toBe(

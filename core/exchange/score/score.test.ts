@@ -7,6 +7,7 @@ import { transact } from '../../editing/transact'
 import { BAR, figureOf, noteAt, onOnes, placeOf, run, smallSong } from '../../../tests/support/small-song'
 import { everyMarkSong } from '../../../tests/support/every-mark'
 import { missingFacts, partFacts } from '../../../tests/support/score-facts'
+import { performContent } from '../../score/perform'
 import { scoreFromSong } from './from-song'
 import { partFor } from './instrument-for'
 import { cellsOf, takeIntoSong } from './into-song'
@@ -17,6 +18,21 @@ import type { WrittenNote, WrittenScore } from './written-score'
 
 const facts = { id: 'p', name: 'Part' }
 const STANDARD = [64, 59, 55, 50, 45, 40]
+
+describe('a dead stroke over no grip', () => {
+  it('is written on the strings on which it is heard', () => {
+    const stroke = { id: 's', startTicks: 0, lengthTicks: Q, direction: 'down' as const }
+    const content = { ...EMPTY_CONTENT, strokes: [{ ...stroke, marks: [{ kind: 'dead' as const }] }] }
+    const figure = { ...figureOf('dead'), content }
+    const song = run(run(smallSong(), 'addFigure', { figure }), 'setPlacement', {
+      placement: placeOf('p', { figureId: 'dead' }),
+    })
+    const [part] = scoreFromSong(song).parts
+    const heard = performContent(content, figure, song.parts.one!)
+    expect(heard.map(({ string }) => string).sort()).toEqual([4, 5, 6])
+    expect(part!.notes.map(({ string }) => string).sort()).toEqual([4, 5, 6])
+  })
+})
 
 describe('the instrument a file means', () => {
   it.each([
