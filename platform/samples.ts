@@ -67,7 +67,7 @@ export async function foldDown(channels: readonly Float32Array[]): Promise<Float
   return [...folded]
 }
 
-/** Memory that page, workers and player read together; not every page may have it. */
+/** Memory that a page and its workers read together; not every page may have it. */
 const sharedSamples = (frames: number): Float32Array =>
   globalThis.crossOriginIsolated
     ? new Float32Array(new SharedArrayBuffer(frames * Float32Array.BYTES_PER_ELEMENT))

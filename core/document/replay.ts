@@ -32,7 +32,7 @@ export function replay(
   seq: number,
   entries: readonly JournalEntry[],
 ): Result<{ song: Song; seq: number }> | Damaged {
-  const present = entries.map(inPresentShape)
+  const present = entries.map(asWrittenNow)
   const since = present.filter((entry) => entry.seq > seq)
   const data = replayed(snapshot, since)
   const read = readSong(data)
@@ -42,7 +42,7 @@ export function replay(
 }
 
 /** An entry as this version would have written it: the journal is not rewritten when the shape changes. */
-const inPresentShape = (entry: JournalEntry): JournalEntry => ({
+const asWrittenNow = (entry: JournalEntry): JournalEntry => ({
   ...entry,
   patch: entry.patch.map(changeWithOneShapeOfMark),
 })
@@ -89,7 +89,7 @@ const good = (song: Song, seq: number, entries: readonly JournalEntry[]): LastGo
 export function historyOf(song: Song, entries: readonly JournalEntry[]): History {
   const undo: Entry[] = []
   let redo: Entry[] = []
-  for (const { kind, label, patch } of entries.map(inPresentShape)) {
+  for (const { kind, label, patch } of entries.map(asWrittenNow)) {
     if (kind === 'do') {
       undo.push({ label, patch })
       redo = []

@@ -49,6 +49,8 @@ export const markSchema = z.discriminatedUnion('kind', [
 ])
 export type Mark = z.infer<typeof markSchema>
 export type MarkKind = Mark['kind']
+/** A note or a stroke bears no more. */
+export const MOST_MARKS = 10
 /** What a stroke over a whole grip can bear. */
 export const strokeMarkSchema = z.discriminatedUnion('kind', [
   accent.schema,

@@ -74,7 +74,7 @@ function returnWords({
 const words = computed(() => {
   const { bars, passes, key, returns } = props.section
   const list = [
-    `${counted(bars.length, 'bar')}`,
+    counted(bars.length, 'bar'),
     meterWords.value,
     passes > 1 ? `${passes} passes` : '',
     key ? `in ${keyName(transposeKey(key, store.nameShift))}` : '',

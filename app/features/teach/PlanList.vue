@@ -20,7 +20,7 @@ function drop(target: PlanStep): void {
 }
 /** "only bar 4 is new": what a variation asks beyond its base. */
 function newWords({ bars, newBars, baseName }: PlanStep): string {
-  if (baseName === undefined) return `${counted(bars, 'bar')}`
+  if (baseName === undefined) return counted(bars, 'bar')
   return `only ${newBars} of ${bars} bars differ from ${baseName}`
 }
 </script>

@@ -1,6 +1,6 @@
 // What is charted: grips, strokes, notes, muting, and the figures and patterns they make up.
 import { z } from 'zod'
-import { markSchema, spanMarkSchema, strokeMarkSchema } from '../../marks'
+import { markSchema, MOST_MARKS, spanMarkSchema, strokeMarkSchema } from '../../marks'
 import { PRESSURES } from '../../marks/palm-mute'
 import {
   eventLength,
@@ -32,7 +32,7 @@ export const noteSchema = z.strictObject({
   fret,
   startTicks: ticks,
   lengthTicks: eventLength,
-  marks: z.array(markSchema).max(10),
+  marks: z.array(markSchema).max(MOST_MARKS),
   pick: z.enum(['down', 'up']).optional(),
   finger: z.enum(['T', '1', '2', '3', '4']).optional(),
 })
@@ -49,7 +49,7 @@ export const strokeSchema = z.strictObject({
   direction: z.enum(['down', 'up', 'thumb', 'fingers']),
   strings: z.array(stringNumber).max(12).optional(),
   /** A slide is the whole grip's: to this stroke from the one before, in from beside it, or out of it. */
-  marks: z.array(strokeMarkSchema).max(10),
+  marks: z.array(strokeMarkSchema).max(MOST_MARKS),
 })
 export const muteSpanSchema = z.strictObject({
   id,

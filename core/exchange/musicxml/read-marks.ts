@@ -1,6 +1,6 @@
 // What stands on a MusicXML note, as our marks: the words of the format, and, where our own writer put the
 // mark itself beside them, that.
-import { markSchema } from '../../marks'
+import { markSchema, MOST_MARKS } from '../../marks'
 import type { Mark } from '../../document/schema'
 import { MARK_PLAY, PLUCK_PLAY } from './write-marks'
 import { childOf, childrenOf, numberOf, textOf, type XmlNode } from './xml'
@@ -120,7 +120,6 @@ const plays = (note: XmlNode, type: string): string[] =>
     .map(({ text }) => text)
 
 const FINGERS = new Set(['T', '1', '2', '3', '4'])
-const MOST_MARKS = 10
 
 export function readMarks(note: XmlNode): ReadMarks {
   const technical = inGroup(note, 'technical')
