@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { openSession, runJob, type JobMessage } from './worker-job'
+import { JobWorker, openSession, runJob, type JobMessage } from './worker-job'
 
 type Said =
   | { kind: 'progress'; stage: string; fraction: number }
@@ -26,7 +26,11 @@ class FakeWorker {
 }
 function start(over: Partial<FakeWorker> = {}, onProgress?: (stage: string, fraction: number) => void) {
   const worker = Object.assign(new FakeWorker(), over)
-  const job = runJob<number>(() => worker as unknown as Worker, { n: 1 }, onProgress ? { onProgress } : {})
+  const job = runJob<number>(
+    new JobWorker(() => worker as unknown as Worker),
+    { n: 1 },
+    onProgress ? { onProgress } : {},
+  )
   return { worker, job }
 }
 afterEach(() => {
@@ -36,7 +40,7 @@ afterEach(() => {
 describe('a job in a worker always settles', () => {
   it('done: hands over the value and ends the worker', async () => {
     const { worker, job } = start()
-    expect(worker.posted).toEqual([{ kind: 'start', run: 1, task: { n: 1 } }])
+    expect(worker.posted).toEqual([{ kind: 'start', session: 1, run: 1, task: { n: 1 } }])
     worker.say({ kind: 'done', value: 7 })
     expect(await job.result).toEqual({ ok: true, value: 7 })
     expect(worker.terminated).toBe(1)
@@ -53,7 +57,7 @@ describe('a job in a worker always settles', () => {
     vi.useFakeTimers()
     const polite = start()
     polite.job.cancel()
-    expect(polite.worker.posted).toContainEqual({ kind: 'cancel' })
+    expect(polite.worker.posted).toContainEqual({ kind: 'cancel', session: 1 })
     polite.worker.say({ kind: 'cancelled' })
     expect(await polite.job.result).toMatchObject({ ok: false, refusal: { code: 'cancelled' } })
     const deaf = start()
@@ -82,7 +86,7 @@ describe('a job in a worker always settles', () => {
     const seen: unknown[] = []
     const worker = new FakeWorker()
     const job = runJob<number>(
-      () => worker as unknown as Worker,
+      new JobWorker(() => worker as unknown as Worker),
       { n: 1 },
       { onProgress: (stage) => seen.push(stage), onFound: (value) => seen.push(value) },
     )
@@ -115,7 +119,7 @@ describe('a session', () => {
     const first = session.ask<number>({ q: 1 }, { onFound: (value) => found.push(value) })
     worker.say({ kind: 'found', value: 3 }, 1)
     const second = session.ask<number>({ q: 2 })
-    expect(worker.posted).toContainEqual({ kind: 'cancel' })
+    expect(worker.posted).toContainEqual({ kind: 'cancel', session: 1 })
     worker.say({ kind: 'done', value: 10 }, 1)
     worker.say({ kind: 'done', value: 20 }, 2)
     expect(await first.result).toMatchObject({ ok: false, refusal: { code: 'cancelled' } })

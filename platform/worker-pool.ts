@@ -19,6 +19,13 @@ interface Seat {
   running?: Question | undefined
 }
 
+/** A copy of what is asked; a song is none: it never changes, it is replaced. */
+function asItIs(task: unknown): unknown {
+  if (typeof task !== 'object' || task === null || !('song' in task)) return plain(task)
+  const { song, ...rest } = task
+  return { ...plain(rest), song }
+}
+
 /** Its worker is there already. */
 const isReady = (seat: Seat): seat is Seat & { session: Session } => seat.session?.alive() ?? false
 
@@ -40,7 +47,7 @@ export class WorkerPool {
     return new Promise((settle) => {
       try {
         // What has to wait is copied now: it must not change with the page.
-        const question = { asker, task: isFree ? task : plain(task), options, settle, isVoid: false }
+        const question = { asker, task: isFree ? task : asItIs(task), options, settle, isVoid: false }
         this.waiting.push(question)
         this.fill()
       } catch (error) {

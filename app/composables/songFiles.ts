@@ -16,19 +16,17 @@ import { decodeRecording, hashOf, importRecording, type Imported } from '#platfo
 import { monoOf } from '#platform/samples'
 import { runJob } from '#platform/worker-job'
 import { keepDecoded, WORKING_RATE } from '~/session/recording'
+import { listeningWorker } from '~/session/workers'
 import { useSong } from '~/stores/song'
 
 export type Progress = (words: string, fraction: number) => void
-export const analysisWorker = (): Worker =>
-  new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' })
-
 async function outlineInWorker(imported: {
   channels: readonly Float32Array[]
   sampleRate: number
 }): Promise<Result<Outline>> {
   const mono = await monoOf(imported.channels)
   return runJob<Outline>(
-    analysisWorker,
+    listeningWorker,
     { mono, sampleRate: imported.sampleRate, want: 'outline' },
     { transfer: [mono.buffer] },
   ).result

@@ -1,5 +1,5 @@
-import { diffSongs } from '#core/document/patch'
 import type { Song } from '#core/document/schema'
+import { SongSender } from '#core/document/song-wire'
 import type { Score } from '#core/sound/score'
 import type { MeasuredSpan, SoundMessage } from '../workers/sound.worker'
 import type { SoundPort } from '#platform/audio-engine'
@@ -42,16 +42,14 @@ function bankFailed(): void {
   problem.value = 'The sounds of the chart could not be loaded: only the recording is heard.'
 }
 
+let songs = new SongSender()
 /** The document the worker has. */
 let sent: Song | undefined
 
 /** Gives the worker the song as it is now: whole the first time, then what changed. */
 export function sendSong(song: Song): void {
   if (song === sent) return
-  const port = warmSound()
-  const message: SoundMessage =
-    sent?.id === song.id ? { kind: 'patch', patch: diffSongs(sent, song) } : { kind: 'song', song }
-  port.postMessage(plain(message))
+  warmSound().postMessage(plain({ kind: 'song', sent: songs.pack(song) } satisfies SoundMessage))
   sent = song
 }
 
@@ -86,6 +84,7 @@ export function soundPort(): SoundPort {
       port.terminate()
       worker = undefined
       sent = undefined
+      songs = new SongSender()
       bank = 'none'
     },
   }

@@ -1,10 +1,12 @@
 import { defineStore } from 'pinia'
 import type { Ears } from '#core/hear/ears/ears'
 import { earsForPart, earsOf, earsWords, type EarsChoice } from '#core/hear/ears/presets'
-import { plain } from '#platform/plain'
-import type { EarsAnswer, EarsMessage } from '../workers/ears.worker'
+import { copied } from '#platform/samples'
+import type { JobHandle, Session } from '#platform/worker-job'
+import type { ListeningTask } from '../workers/listening.worker'
 import { useSong } from './song'
 import { useRecording } from '../session/recording'
+import { listeningWorker } from '../session/workers'
 import { useTransport } from './transport'
 
 /** What of the recording is heard: a place, a register, without drums; chosen by buttons or for a part. */
@@ -17,9 +19,9 @@ export const useEars = defineStore('ears', () => {
   const partId = ref<string>()
   /** How much of the recording has been heard anew, 0 to 1; undefined when nothing is under way. */
   const progress = ref<number>()
-  let worker: Worker | undefined
-  let held: readonly Float32Array[] | undefined
-  let run = 0
+  let session: Session | undefined
+  /** What is under way now; what was asked before is not played any more. */
+  let job: JobHandle<Float32Array[]> | undefined
 
   const active = computed(() => partId.value !== undefined || earsWords(choice.value) !== '')
   const words = computed(() => {
@@ -28,42 +30,40 @@ export const useEars = defineStore('ears', () => {
     return earsWords(choice.value) || 'everything'
   })
 
-  function receive({ data }: MessageEvent<EarsAnswer>): void {
-    if (data.run !== run) return
-    progress.value = data.done < 1 ? data.done : undefined
-    if (data.channels) void transport.hearInstead(data.channels)
-  }
-  /** A worker that has the recording; undefined when there is none. */
-  function workerFor(): Worker | undefined {
+  /** The recording as it is. */
+  async function hearAll(): Promise<void> {
+    job?.cancel()
+    job = undefined
+    progress.value = undefined
     const recording = recordings.lent()
-    if (!recording) return undefined
-    if (!worker) {
-      worker = new Worker(new URL('../workers/ears.worker.ts', import.meta.url), { type: 'module' })
-      worker.addEventListener('message', receive)
-    }
-    if (held !== recording.channels) {
-      held = recording.channels
-      // Where memory is not shared a copy goes there: what is played is not taken away.
-      worker.postMessage({ kind: 'recording', ...recording } satisfies EarsMessage)
-    }
-    return worker
+    if (recording) await transport.hearInstead(await copied(recording.channels))
   }
-
-  function listen(ears: Ears | undefined): void {
-    const port = workerFor()
-    if (!port) return
-    run++
+  async function listen(ears: Ears): Promise<void> {
+    const recording = recordings.lent()
+    if (!recording) return
+    if (!session?.alive()) session = listeningWorker.openSession()
     progress.value = 0
     const fromSeconds = transport.loop?.startSeconds ?? transport.position()
-    const message: EarsMessage = ears
-      ? { kind: 'hear', ears: plain(ears), fromSeconds, run }
-      : { kind: 'plain', run }
-    port.postMessage(message)
+    // Where memory is not shared a copy goes there: what is played is not taken away.
+    const own = session.ask<Float32Array[]>(
+      { want: 'ears', recording, ears, fromSeconds } satisfies ListeningTask,
+      {
+        onProgress: (_stage, share) => {
+          progress.value = share
+        },
+        onFound: (channels) => void transport.hearInstead(channels),
+      },
+    )
+    job = own
+    const heard = await own.result
+    if (job !== own) return
+    progress.value = undefined
+    if (heard.ok) await transport.hearInstead(heard.value)
   }
   function choose(next: EarsChoice): void {
     partId.value = undefined
     choice.value = next
-    listen(earsWords(next) ? earsOf(next) : undefined)
+    void (earsWords(next) ? listen(earsOf(next)) : hearAll())
   }
   /** One of a row of buttons: the same again takes it back. */
   function toggle<K extends keyof EarsChoice>(kind: K, value: EarsChoice[K]): void {
@@ -79,17 +79,16 @@ export const useEars = defineStore('ears', () => {
     }
     choice.value = {}
     partId.value = id
-    listen(earsForPart({ pan: part.pan, bass: part.role === 'bass' }))
+    void listen(earsForPart({ pan: part.pan, bass: part.role === 'bass' }))
   }
   /** Another recording or another song: everything is heard again. */
   function reset(): void {
-    run++
     choice.value = {}
     partId.value = undefined
     progress.value = undefined
-    held = undefined
-    worker?.terminate()
-    worker = undefined
+    job = undefined
+    session?.close()
+    session = undefined
   }
   watch(
     () => recordings.state,

@@ -3,10 +3,10 @@ import { acceptArgs, openSuggestions, proposed, type SuggestionKind, tuningTaken
 import { ANALYSIS_VERSION, analysisSchema, type Analysis, type Given } from '#core/hear/analysis'
 import { withInside } from '#core/hear/inside'
 import { database } from '#platform/database'
-import { openSession, type JobHandle, type Session } from '#platform/worker-job'
-import type { AnalysisTask } from '../workers/analysis.worker'
-import { analysisWorker } from '../composables/songFiles'
+import type { JobHandle, Session } from '#platform/worker-job'
+import type { ListeningTask } from '../workers/listening.worker'
 import { useRecording } from '../session/recording'
+import { listeningWorker } from '../session/workers'
 import { useSong } from './song'
 
 const STAGES: Record<string, string> = {
@@ -92,7 +92,7 @@ export const useHearing = defineStore('hearing', () => {
     const number = ++questions
     // Only a recording that was taken in whole can be asked about again.
     const again = session?.alive() && sessionHash === hash
-    let task: AnalysisTask = { want: 'again', given }
+    let task: ListeningTask = { want: 'again', given }
     let transfer: Transferable[] = []
     progress.value = { words: again ? 'hearing again' : 'decoding', fraction: 0 }
     if (!again) {
@@ -108,7 +108,7 @@ export const useHearing = defineStore('hearing', () => {
       task = { want: 'analysis', recording: { channels, sampleRate }, given }
       transfer = recording.transfer
       session?.close()
-      session = openSession(analysisWorker)
+      session = listeningWorker.openSession()
       sessionHash = ''
     }
     const own = session!

@@ -1,10 +1,10 @@
 import type { HandedOver } from '#platform/samples'
 import { defineStore } from 'pinia'
 import type { Finding } from '#core/check/finding'
-import { openSession, type JobHandle, type Session } from '#platform/worker-job'
-import { analysisWorker } from '../composables/songFiles'
+import type { JobHandle, Session } from '#platform/worker-job'
 import { useSong } from './song'
 import { useRecording } from '../session/recording'
+import { listeningWorker } from '../session/workers'
 
 /** Where each stage begins in the whole work, and how much of it it is. */
 const STAGES: Record<string, [number, number]> = {
@@ -72,7 +72,7 @@ export const useRecordingCheck = defineStore('recording check', () => {
   async function listen(): Promise<void> {
     if (hash.value === undefined || !ready.value) return
     close()
-    session = openSession(analysisWorker)
+    session = listeningWorker.openSession()
     progress.value = 0
     const own = session
     const given = await recording.forWorker(hash.value)

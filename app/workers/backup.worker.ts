@@ -1,5 +1,6 @@
 // Thin: the shelf written into one file and read back off the main thread, with progress and a stop.
 import { openBackup, shelfSize, writeBackup, type OpenedBackup } from '#platform/backup'
+import { serve, type Answer, type DeskJob } from '#platform/worker-desk'
 
 export type BackupTask =
   | { want: 'size' }
@@ -7,43 +8,27 @@ export type BackupTask =
   | { want: 'open'; file: Blob }
   | { want: 'restore'; what: 'everything' | 'missing' }
 
-let stop = new AbortController()
-/** The backup that was looked into last: it is restored from. */
-let opened: OpenedBackup | undefined
-
-async function answer(task: BackupTask, run: number): Promise<unknown> {
-  const onProgress = (stage: string, fraction: number): void =>
-    self.postMessage({ run, kind: 'progress', stage, fraction })
-  const job = { onProgress, signal: stop.signal }
-  switch (task.want) {
-    case 'size':
-      return shelfSize()
-    case 'write':
-      return writeBackup(job)
-    case 'open': {
-      const read = await openBackup(task.file)
-      if (!read.ok) return read
-      opened = read.value
-      const { restore: _here, ...facts } = read.value
-      return { ok: true, value: facts }
+function openDesk(): Answer<BackupTask> {
+  /** The backup that was looked into last: it is restored from. */
+  let opened: OpenedBackup | undefined
+  return async (task, desk: DeskJob) => {
+    const job = { onProgress: desk.report, signal: desk.signal }
+    switch (task.want) {
+      case 'size':
+        return shelfSize()
+      case 'write':
+        return writeBackup(job)
+      case 'open': {
+        const read = await openBackup(task.file)
+        if (!read.ok) return read
+        opened = read.value
+        const { restore: _here, ...facts } = read.value
+        return { ok: true, value: facts }
+      }
+      case 'restore':
+        return opened?.restore(task.what, job)
     }
-    case 'restore':
-      return opened?.restore(task.what, job)
   }
 }
 
-self.onmessage = async ({
-  data,
-}: MessageEvent<{ kind: 'start'; run: number; task: BackupTask } | { kind: 'cancel' }>) => {
-  if (data.kind === 'cancel') {
-    stop.abort()
-    return
-  }
-  stop = new AbortController()
-  const { run, task } = data
-  try {
-    self.postMessage({ run, kind: 'done', value: await answer(task, run) })
-  } catch (error) {
-    self.postMessage({ run, kind: 'failed', message: error instanceof Error ? error.message : String(error) })
-  }
-}
+serve(self, openDesk)

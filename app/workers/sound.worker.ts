@@ -1,6 +1,6 @@
 // Thin: holds the bank and the open document, renders the next block of every stem on request.
-import { applyPatch, type Patch } from '#core/document/patch'
 import type { Song } from '#core/document/schema'
+import { SongReceiver, type SentSong } from '#core/document/song-wire'
 import { openBank, type Bank } from '#core/sound/bank'
 import { soundsOf } from '#core/sound/needed-sounds'
 import { stemsOf, type Score } from '#core/sound/score'
@@ -13,13 +13,13 @@ export interface MeasuredSpan {
 }
 export type SoundMessage =
   | { kind: 'bank'; bytes: ArrayBuffer }
-  | { kind: 'song'; song: Song }
-  | { kind: 'patch'; patch: Patch }
+  | { kind: 'song'; sent: SentSong }
   | { kind: 'start'; plan: StemPlan; score?: Score | undefined; run: number }
   | { kind: 'more'; frames: number }
   | { kind: 'measure'; score: Score; spans: MeasuredSpan[]; asked: number }
 
 let bank: Bank | undefined
+const songs = new SongReceiver()
 let song: Song | undefined
 let renderer: StemRenderer | undefined
 let run = 0
@@ -46,10 +46,8 @@ function prepare(): void {
 function handle(message: SoundMessage): void {
   switch (message.kind) {
     case 'song':
-      song = message.song
-      return prepare()
-    case 'patch':
-      song = song && applyPatch(song, message.patch)
+      song = songs.unpack(message.sent)
+      if ('whole' in message.sent) prepare()
       return
     case 'start':
       return start(message.plan, message.score, message.run)

@@ -7,8 +7,9 @@ import { database } from '#platform/database'
 import { decodeRecording, importRecording, type Imported } from '#platform/recording'
 import { randomId } from '#platform/files'
 import { runJob, type JobHandle } from '#platform/worker-job'
-import type { Compared } from '~/workers/analysis.worker'
-import { analysisWorker, storeRecording } from '~/composables/songFiles'
+import type { Compared } from '~/workers/listening.worker'
+import { storeRecording } from '~/composables/songFiles'
+import { listeningWorker } from '~/session/workers'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useSong } from '~/stores/song'
 
@@ -63,7 +64,7 @@ async function compare(firstHash: string, secondHash: string): Promise<Compared 
     return undefined
   }
   job = runJob<Compared>(
-    analysisWorker,
+    listeningWorker,
     { want: 'alignment', first, second },
     {
       transfer: [...first.channels, ...second.channels].map((channel) => channel.buffer),

@@ -4,8 +4,8 @@ import type { Doubt } from '#core/document/schema'
 import { nearSound, partSound } from '#core/hear/evidence/part-sound'
 import { placeSeconds } from '#core/doubts/charted-note'
 import type { Excerpt, Proof } from '#core/doubts/evidence'
-import { openSession, type Session } from '#platform/worker-job'
-import { analysisWorker } from '~/composables/songFiles'
+import type { Session } from '#platform/worker-job'
+import { listeningWorker } from '~/session/workers'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
 import { useRecording } from '~/session/recording'
@@ -75,7 +75,7 @@ export function useProof(doubt: () => Doubt) {
         proof.value = undefined
         return
       }
-      if (!session?.alive()) session = openSession(analysisWorker)
+      if (!session?.alive()) session = listeningWorker.openSession()
       listening.value = true
       const { place, readings } = doubt()
       const asked = session.ask<Proof>(

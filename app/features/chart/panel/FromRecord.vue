@@ -9,7 +9,7 @@ import { useSong } from '~/stores/song'
 import { useRecording } from '~/session/recording'
 import { useTransport } from '~/stores/transport'
 import type { Bench } from '../benchKeys'
-import type { PlacedDraft } from '../../../workers/analysis.worker'
+import type { PlacedDraft } from '../../../workers/listening.worker'
 import { placeWords } from './placeWords'
 import { useDraft } from './recordDraft'
 

@@ -2,12 +2,12 @@
 import type { Accent } from '#core/hear/draft/accents'
 import { secondsToTicks, ticksToSeconds } from '#core/time/beat-grid'
 import type { Figure } from '#core/document/schema'
-import { openSession, type Session } from '#platform/worker-job'
-import { analysisWorker } from '~/composables/songFiles'
+import type { Session } from '#platform/worker-job'
+import { listeningWorker } from '~/session/workers'
 import { useSong } from '~/stores/song'
 import { useRecording } from '~/session/recording'
 import { useTransport } from '~/stores/transport'
-import type { AnalysisTask } from '~/workers/analysis.worker'
+import type { ListeningTask } from '~/workers/listening.worker'
 import { useExcerpt } from './recordExcerpt'
 
 export type Heard = 'kick' | 'left' | 'right'
@@ -41,9 +41,9 @@ export function useHeardAccents(figure: () => Figure, step: () => number) {
     listening.value = true
     const { channels, sampleRate, offset } = excerpt
     const recording = { channels, sampleRate }
-    const task: AnalysisTask =
+    const task: ListeningTask =
       what === 'kick' ? { want: 'kick', recording } : { want: 'accents', recording, side: what }
-    if (!session?.alive()) session = openSession(analysisWorker)
+    if (!session?.alive()) session = listeningWorker.openSession()
     const found = await session.ask<Accent[]>(task, { transfer: channels.map(({ buffer }) => buffer) }).result
     listening.value = false
     if (!found.ok || figure().id !== asked) return undefined

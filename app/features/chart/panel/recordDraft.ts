@@ -2,9 +2,9 @@
 import type { Part } from '#core/document/schema'
 import { soundingMidi } from '#core/document/part-pitch'
 import type { DraftSide } from '#core/hear/draft/side-spectra'
-import { openSession, type Session } from '#platform/worker-job'
-import { analysisWorker } from '~/composables/songFiles'
-import type { PlacedDraft } from '../../../workers/analysis.worker'
+import type { Session } from '#platform/worker-job'
+import { listeningWorker } from '~/session/workers'
+import type { PlacedDraft } from '../../../workers/listening.worker'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
 import { useExcerpt } from './recordExcerpt'
@@ -30,7 +30,7 @@ export function useDraft() {
     if (!excerpt) return undefined
     const { channels, sampleRate, offset } = excerpt
     const open = part.tuning.openMidi.map((_, index) => soundingMidi(part, index + 1, 0))
-    if (!session?.alive()) session = openSession(analysisWorker)
+    if (!session?.alive()) session = listeningWorker.openSession()
     const asked = session.ask<PlacedDraft[]>(
       {
         want: 'draft',
