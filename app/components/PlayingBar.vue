@@ -5,6 +5,7 @@ import { useSong } from '~/stores/song'
 import { useRecording } from '~/session/recording'
 import { useTransport } from '~/stores/transport'
 import { usePreferences } from '~/stores/preferences'
+import { useEachFrame } from '~/composables/eachFrame'
 import { useShortcuts } from '~/composables/shortcuts'
 import { useLooping } from '~/stores/looping'
 import { playingShortcuts } from './playingShortcuts'
@@ -14,20 +15,15 @@ const transport = useTransport()
 const recording = useRecording()
 const preferences = usePreferences()
 const looping = useLooping()
-let frame = 0
+/** Words are told anew so often, in milliseconds: faster nobody reads. */
+const TOLD_EVERY = 90
 let last = 0
-const tick = (now: number): void => {
-  if (now - last > 90) {
-    last = now
-    transport.describe()
-    looping.watchPlace()
-  }
-  frame = requestAnimationFrame(tick)
-}
-onMounted(() => {
-  frame = requestAnimationFrame(tick)
+useEachFrame((now) => {
+  if (transport.playing && now - last < TOLD_EVERY) return
+  last = now
+  transport.describe()
+  looping.watchPlace()
 })
-onBeforeUnmount(() => cancelAnimationFrame(frame))
 const cycleCountIn = (): void =>
   preferences.set('countInBars', ((preferences.values.countInBars + 1) % 3) as 0 | 1 | 2)
 const figureName = computed(() =>

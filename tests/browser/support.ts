@@ -125,12 +125,22 @@ function takeOutDrawings(): void {
   Object.assign(window, { putBack: () => kept.forEach(({ svg, drawing }) => svg.append(drawing)) })
 }
 
-/** Says what axe finds, in a line each. */
-/** `only`: of the rules these. In the dark the same page has other colours and nothing else. */
-export async function violations(page: Page, only?: readonly string[]): Promise<string[]> {
+/**
+ * Says what axe finds, in a line each. `rules`: of the rules these (in the dark the same page has other colours
+ * and nothing else); `inside`: only in this part of the page.
+ */
+export async function violations(
+  page: Page,
+  { rules, inside }: { rules?: readonly string[] | undefined; inside?: string } = {},
+): Promise<string[]> {
   await page.evaluate(takeOutDrawings)
-  const axe = new AxeBuilder({ page })
-  const { violations: found } = await (only ? axe.withRules([...only]) : axe).analyze()
+  const axe = new AxeBuilder({ page }).options({
+    // What is well need not be listed.
+    resultTypes: ['violations'],
+    ...(rules ? { runOnly: { type: 'rule', values: [...rules] } } : {}),
+  })
+  if (inside) axe.include(inside)
+  const { violations: found } = await axe.analyze()
   await page.evaluate(() => (window as { putBack?: () => void }).putBack?.())
   return found.map(
     (violation) =>

@@ -136,7 +136,7 @@ for (const scheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' })
     await openShelf(page)
     const rules = scheme === 'dark' ? COLOURS : undefined
-    expect(await violations(page, rules)).toEqual([])
+    expect(await violations(page, { rules })).toEqual([])
     for (const step of [
       'setup',
       'listen',
@@ -150,11 +150,11 @@ for (const scheme of ['light', 'dark'] as const) {
       await goWithin(page, `/song/salt-on-the-signal/${step}`)
       await expect(page.getByTestId('save-state')).toBeVisible()
       await expect(page.getByText('loading the recording')).toHaveCount(0, { timeout: 30_000 })
-      expect(await violations(page, rules), step).toEqual([])
+      expect(await violations(page, { rules }), step).toEqual([])
     }
     await page.keyboard.press('?')
     await expect(page.getByRole('heading', { name: 'What the keys do here' })).toBeVisible()
-    expect(await violations(page, rules), 'help').toEqual([])
+    expect(await violations(page, { rules }), 'help').toEqual([])
   })
 }
 

@@ -6,6 +6,7 @@ import type { BarSpan } from '#core/document/figure-bars'
 import type { Figure } from '#core/document/schema'
 import { ticksToSeconds } from '#core/time/beat-grid'
 import { barTicks } from '#core/time/meter'
+import { useEachFrame } from '~/composables/eachFrame'
 import { useOutline } from '~/composables/outline'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
@@ -80,10 +81,8 @@ export function usePlayhead(
   tickHeard: () => number,
 ): Ref<HTMLElement | undefined> {
   const playhead = ref<HTMLElement>()
-  let frame = 0
   let shown: TabSystem | undefined
-  function follow(): void {
-    frame = requestAnimationFrame(follow)
+  useEachFrame(() => {
     const element = playhead.value
     if (!element || !drawing.value) return
     const at = tickHeard()
@@ -95,8 +94,6 @@ export function usePlayhead(
       if (system !== shown) element.scrollIntoView({ block: 'nearest' })
     }
     shown = system
-  }
-  onMounted(follow)
-  onBeforeUnmount(() => cancelAnimationFrame(frame))
+  })
   return playhead
 }

@@ -5,6 +5,7 @@ import { changesOf, frettedAt, playAt, playOfFigure } from '#core/timeline/sound
 import { STRAIGHT_MAP_SECONDS_PER_TICK } from '#core/timeline/tempo'
 import { secondsToTicks } from '#core/time/beat-grid'
 import type { Content, Figure } from '#core/document/schema'
+import { useEachFrame } from '~/composables/eachFrame'
 import { usePreferences } from '~/stores/preferences'
 import { useSong } from '~/stores/song'
 import { useTransport } from '~/stores/transport'
@@ -57,10 +58,8 @@ export function useFollowFigure(
     return play?.figure && play.figure.id !== shape.id ? play.figure.id : undefined
   }
 
-  let frame = 0
   let asked: string | undefined
-  function follow(): void {
-    frame = requestAnimationFrame(follow)
+  useEachFrame(() => {
     const at = tickHeard()
     const index = bisectRight(changes.value, at) - 1
     const now = at < 0 ? undefined : changes.value[Math.max(0, index)]
@@ -69,9 +68,7 @@ export function useFollowFigure(
     // The page takes a few frames to bring it: it is asked for once.
     if (ahead && ahead !== asked) choose(ahead)
     asked = ahead
-  }
-  onMounted(follow)
-  onBeforeUnmount(() => cancelAnimationFrame(frame))
+  })
   return { tickHeard, fretted }
 }
 export type FollowFigure = ReturnType<typeof useFollowFigure>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { listenPoint, type ListenLine } from '#core/engrave/listen-lines'
+import { useEachFrame } from '~/composables/eachFrame'
 import { useOutline } from '~/composables/outline'
 import { useHearing } from '~/stores/hearing'
 import { useSong } from '~/stores/song'
@@ -58,10 +59,8 @@ function openHeading(line: ListenLine): void {
 
 // The playhead is moved by hand, not by the framework: sixty times a second only one transform changes.
 const playhead = ref<HTMLElement>()
-let frame = 0
 let shownLine = -1
-function follow(): void {
-  frame = requestAnimationFrame(follow)
+useEachFrame(() => {
   const element = playhead.value
   if (!element || !layout.value) return
   const point = listenPoint(layout.value, transport.position())
@@ -72,9 +71,7 @@ function follow(): void {
     shownLine = point.top
     element.scrollIntoView({ block: 'nearest' })
   }
-}
-onMounted(follow)
-onBeforeUnmount(() => cancelAnimationFrame(frame))
+})
 </script>
 
 <template>

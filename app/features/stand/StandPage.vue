@@ -2,6 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { useTheme } from 'vuetify'
 import type { UnrolledBar } from '#core/compare/unrolled-part'
+import { useEachFrame } from '~/composables/eachFrame'
 import { useShortcuts } from '~/composables/shortcuts'
 import { usePreferences } from '~/stores/preferences'
 import { useAwake } from './awake'
@@ -37,9 +38,8 @@ function tellBeat(at: number): void {
   const text = `${Math.min(beats, Math.floor(at * beats) + 1)} of ${beats}`
   if (count.value && count.value.textContent !== text) count.value.textContent = text
 }
-let [request, shown] = [0, -1]
-function loop(): void {
-  request = requestAnimationFrame(loop)
+let shown = -1
+useEachFrame(() => {
   if (transport.playing) stand.follow()
   const element = playhead.value
   if (!element) return
@@ -48,13 +48,9 @@ function loop(): void {
   tellBeat(at)
   if (x !== shown) element.style.transform = `translateX(${x}px)`
   shown = x
-}
-onMounted(() => {
-  stand.follow()
-  loop()
 })
+onMounted(() => stand.follow())
 watch(bars, () => stand.follow())
-onBeforeUnmount(() => cancelAnimationFrame(request))
 
 const leave = (): void => void navigateTo(`/song/${store.song?.id}/teach`)
 function away(): void {
