@@ -1,5 +1,6 @@
 import withNuxt from './.nuxt/eslint.config.mjs'
 import { limits } from './tools/lint/limits.mjs'
+import { promises } from './tools/lint/promises.mjs'
 import { walls } from './tools/lint/walls.mjs'
 
 export default withNuxt(
@@ -16,4 +17,5 @@ export default withNuxt(
   },
   ...limits,
   ...walls,
+  ...promises,
 )

@@ -18,7 +18,7 @@ onMounted(async () => {
   ready.value = true
 })
 watchEffect(() => {
-  theme.change(preferences.values.theme)
+  void theme.change(preferences.values.theme)
 })
 useShortcuts([
   { keys: ['mod+z'], label: 'Undo', run: () => song.undo(), group: 'Everywhere' },

@@ -1,5 +1,5 @@
-// The workers of the application besides the one that sounds: one for what listens to recordings, however many
-// ask, and one for the short questions of pages and panels.
+// The workers of the application besides the one that sounds: one for what listens to recordings, however
+// many ask, and one for the short questions of pages and panels.
 import { JobWorker } from '#platform/worker-job'
 import { WorkerPool } from '#platform/worker-pool'
 

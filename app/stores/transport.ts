@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import { same } from '#core/same'
 import { secondsToTicks, ticksToSeconds, type TimeMap } from '#core/time/beat-grid'
 import { SHORTEST_LOOP } from '#core/time/loops'
 import { AudioEngine } from '#platform/audio-engine'
@@ -138,7 +139,7 @@ export const useTransport = defineStore('transport', () => {
     engine?.setBalance(balance.value)
   }
   function setScope(value: Scope): void {
-    if (JSON.stringify(value) === JSON.stringify(scope.value)) return
+    if (same(value, scope.value)) return
     stop()
     scope.value = value
   }

@@ -1,4 +1,5 @@
 // Notes said: in clauses of one thought, strings named where they change.
+import { same } from '../same'
 import { wordsOf } from '../marks'
 import type { Mark, Note, Pressure } from '../document/schema'
 import { barTicks, beatTicks } from '../time/meter'
@@ -63,8 +64,8 @@ function doubled({ options: { openMidi } }: Speech, group: readonly Note[]): 'po
   const [root, upper] = group
   if (!openMidi || group.length !== 2 || !root || !upper) return undefined
   if (root.finger || upper.finger || moveOf(root) || moveOf(upper)) return undefined
-  const marks = (note: Note): string => JSON.stringify([note.marks, note.pick, note.lengthTicks])
-  if (marks(root) !== marks(upper)) return undefined
+  const dress = ({ marks, pick, lengthTicks }: Note): unknown => [marks, pick, lengthTicks]
+  if (!same(dress(root), dress(upper))) return undefined
   const semitones = openMidi[upper.string - 1]! + upper.fret - openMidi[root.string - 1]! - root.fret
   if (root.string - upper.string === 1 && semitones === 7) return 'power'
   return root.string - upper.string === 2 && semitones === 12 ? 'octave' : undefined

@@ -1,6 +1,7 @@
 // A figure said as one says it to a student: "7 on the G, hammer on to 9, then 8 on the B with vibrato". What
 // these words cannot say exactly is said in the exact words instead, so that what is spoken is always
 // understood back as the same content.
+import { same } from '../same'
 import type { Mark, Content, Note } from '../document/schema'
 import { bendWords } from './said/bend-amount'
 import { speak } from './speak'
@@ -132,21 +133,19 @@ export function speakSaid(
   return [{ layer: 'notes', startTicks: 0, text }]
 }
 
-const bare = (content: Content): string =>
-  JSON.stringify(
-    content.notes
-      .map(({ id: _id, ...note }) => note)
-      .sort((a, b) => a.startTicks - b.startTicks || b.string - a.string)
-      .map((note) => [
-        note.startTicks,
-        note.lengthTicks,
-        note.string,
-        note.fret,
-        note.marks,
-        note.pick,
-        note.finger,
-      ]),
-  )
+const bare = (content: Content): unknown =>
+  content.notes
+    .map(({ id: _id, ...note }) => note)
+    .sort((a, b) => a.startTicks - b.startTicks || b.string - a.string)
+    .map((note) => [
+      note.startTicks,
+      note.lengthTicks,
+      note.string,
+      note.fret,
+      note.marks,
+      note.pick,
+      note.finger,
+    ])
 /** Whether two contents play the same notes, whatever their ids. */
 const sameContent = (a: Content, b: Content): boolean =>
-  bare(a) === bare(b) && a.strokes.length + a.grips.length === b.strokes.length + b.grips.length
+  same(bare(a), bare(b)) && a.strokes.length + a.grips.length === b.strokes.length + b.grips.length

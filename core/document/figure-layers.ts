@@ -1,6 +1,7 @@
 // Writing a figure that stands on others: what was edited is the whole content as heard; what is stored is
 // only what differs from the base it varies and from the hand pattern it follows. `figureContent` of the
 // result is the edited content again.
+import { sameInAnyOrder } from '../same'
 import { barTicks, type Meter } from '../time/meter'
 import { tilePattern } from './pattern'
 import { figureContent, joinBars } from './figure-content'
@@ -9,21 +10,7 @@ import type { Content, Figure, Song } from './schema'
 type Layer = keyof Content
 const LAYERS: Layer[] = ['grips', 'strokes', 'notes', 'mutes']
 
-/** Text of a value whatever the order of its keys. */
-function canonical(value: unknown): string {
-  if (Array.isArray(value)) return `[${value.map(canonical).join()}]`
-  if (typeof value !== 'object' || value === null) return JSON.stringify(value) ?? ''
-  return `{${Object.entries(value)
-    .filter(([, entry]) => entry !== undefined)
-    .sort(([a], [b]) => a.localeCompare(b))
-    .map(([key, entry]) => `${key}:${canonical(entry)}`)
-    .join()}}`
-}
-const plain = (events: readonly { id: string; startTicks: number }[]): string =>
-  events
-    .map(({ id: _id, ...event }) => canonical(event))
-    .sort()
-    .join('|')
+const withoutId = ({ id: _id, ...event }: { id: string; startTicks: number }): object => event
 
 /** Bars (by where events start) in which two contents differ, ids aside. */
 export function differingBars(
@@ -44,7 +31,9 @@ export function differingBars(
   }
   const [left, right] = [byBar(a), byBar(b)]
   return [...new Set([...left.keys(), ...right.keys()])]
-    .filter((at) => plain(left.get(at) ?? []) !== plain(right.get(at) ?? []))
+    .filter(
+      (at) => !sameInAnyOrder((left.get(at) ?? []).map(withoutId), (right.get(at) ?? []).map(withoutId)),
+    )
     .sort((x, y) => x - y)
 }
 

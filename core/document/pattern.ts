@@ -1,6 +1,7 @@
 // Hand patterns: a movement of the striking hand that is learned once and tiled over whatever grips are
 // held. Strings are said relative to the grip ("the bass string, then the others"), so the same pattern
 // follows the root from grip to grip.
+import { same } from '../same'
 import type { Content, Grip, GripSpan, Pattern, PatternStroke, Stroke } from './schema'
 
 const gripUnder = (grips: readonly GripSpan[], tick: number): Grip | undefined =>
@@ -89,12 +90,10 @@ export function patternStrokes(content: Content, span: { from: number; to: numbe
  */
 export function patternPeriod(content: Content, lengthTicks: number, barTicks: number): number {
   const bars = Math.max(1, Math.round(lengthTicks / barTicks))
-  const barText = (bar: number): string =>
-    JSON.stringify(patternStrokes(content, { from: bar * barTicks, to: (bar + 1) * barTicks }))
-  const texts = Array.from({ length: bars }, (_, bar) => barText(bar))
-  return (
-    texts.findIndex(
-      (_, index) => bars % (index + 1) === 0 && texts.every((text, bar) => text === texts[bar % (index + 1)]),
-    ) + 1
+  const strokes = Array.from({ length: bars }, (_, bar) =>
+    patternStrokes(content, { from: bar * barTicks, to: (bar + 1) * barTicks }),
   )
+  const repeats = (period: number): boolean =>
+    bars % period === 0 && strokes.every((own, bar) => same(own, strokes[bar % period]))
+  return strokes.findIndex((_, index) => repeats(index + 1)) + 1
 }

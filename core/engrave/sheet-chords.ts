@@ -1,5 +1,6 @@
 // The chords of the song on the sheet: section by section, four bars a line; one that is played as another
 // is said so.
+import { same } from '../same'
 import { barStarts, sectionPlaces } from '../document/form'
 import { romanNumeral } from '../music/roman'
 import { pretty, transposeKey } from '../music/pitch'
@@ -41,16 +42,15 @@ export function chordBlocks(song: Song, options: SheetOptions, inner: number): B
     const numeral = options.numerals ? romanNumeral(shown, key) : undefined
     return numeral ? `${pretty(shown)} ${numeral}` : pretty(shown)
   }
-  const seen = new Map<string, string>()
+  const seen: { bars: unknown; name: string }[] = []
   const sections = sectionPlaces(song)
     .map(({ section }) => section)
     .filter(({ id, harmony }) => harmony.length > 0 && (!options.sectionId || id === options.sectionId))
   const blocks = sections.map((section): Block => {
     const bars = barsOf(section)
-    const same = JSON.stringify(bars)
-    const known = seen.get(same)
-    if (!known) seen.set(same, section.name)
-    return known ? sameAs(section.name, known) : chordLines(section.name, bars, { inner, named })
+    const known = seen.find((before) => same(before.bars, bars))
+    if (!known) seen.push({ bars, name: section.name })
+    return known ? sameAs(section.name, known.name) : chordLines(section.name, bars, { inner, named })
   })
   if (!blocks.length) return []
   const head: Block = {

@@ -126,8 +126,8 @@ function takeOutDrawings(): void {
 }
 
 /**
- * Says what axe finds, in a line each. `rules`: of the rules these (in the dark the same page has other colours
- * and nothing else); `inside`: only in this part of the page.
+ * Says what axe finds, in a line each. `rules`: of the rules these (in the dark the same page has other
+ * colours and nothing else); `inside`: only in this part of the page.
  */
 export async function violations(
   page: Page,

@@ -7,6 +7,7 @@ import type { CallContext } from '#core/call/reading'
 import { callSentence } from '#core/call/sentence'
 import { stringLetters } from '#core/call/strings'
 import { noteValueName } from '#core/call/vocabulary'
+import { writeGrip } from '#core/neck/grips/grip'
 import { gripsFor } from '#core/neck/grips/grip-search'
 import { barTicks } from '#core/time/meter'
 import type { Content, Figure, Grip } from '#core/document/schema'
@@ -20,7 +21,7 @@ function useGripFor(bench: Bench, figure: () => Figure) {
   const preferences = usePreferences()
   const grips = new Map<string, Grip | undefined>()
   return (symbol: string, after: Grip | undefined): Grip | undefined => {
-    const before = after ? JSON.stringify(after.strings) : ''
+    const before = after ? writeGrip(after) : ''
     const key = [symbol, before, figure().partId, preferences.values.naming].join('/')
     if (!grips.has(key)) {
       const found = gripsFor(store.soundingChord(bench.part.value!, symbol), bench.part.value!, {

@@ -1,5 +1,6 @@
 // The grid moves under what was set: when bars and beats are corrected, sections, chords, figures, doubts and
 // spots stay at the second of the recording at which they sound.
+import { same } from '../../same'
 import { leastIndex } from 'd3-array'
 import { ok, refuse, type Result } from '../../result'
 import { secondsToTicks, ticksToSeconds, timeMap, type BeatGrid, type TimeMap } from '../../time/beat-grid'
@@ -53,7 +54,10 @@ function sameCount(song: Song, source: Source, { bars, grid }: Laid): boolean {
   )
 }
 const sameBars = (song: Song, bars: readonly Bar[]): boolean =>
-  JSON.stringify(allBars(song).map((bar) => bar.meter)) === JSON.stringify(bars.map((bar) => bar.meter))
+  same(
+    allBars(song).map((bar) => bar.meter),
+    bars.map((bar) => bar.meter),
+  )
 
 const withGrid = (song: Song, source: Source, grid: BeatGrid): Song => ({
   ...song,

@@ -5,6 +5,7 @@ import { contentProblem } from '../../document/invariants/content'
 import { EMPTY_CONTENT } from '../../document/schema'
 import type { Content, Feel, Figure, Note, Part, Placement } from '../../document/schema'
 import type { Meter } from '../../time/meter'
+import { stocked, type Stock } from './figure-stock'
 import { strumsOf } from './strums'
 import {
   dropped,
@@ -163,7 +164,7 @@ export function chartPart(
   const { notes: apart, twice } = onePerString(written.notes, part)
   const { notes: fitting, dropped: lost } = playable(apart, part)
   const notes = fitting.toSorted(noteOrder)
-  const figures = new Map<string, Figure>()
+  const figures: Stock = []
   let tooMany = 0
   const placements: Placement[] = []
   const figureFor = (piece: Piece): Figure => {
@@ -172,11 +173,9 @@ export function chartPart(
     const own = all.slice(0, MOST_FIGURE_NOTES)
     tooMany += all.length - own.length
     const content = contentOf(own, piece.from, part.tuning.openMidi.length)
-    const same = JSON.stringify([piece.lengthTicks, piece.meter, content])
-    const known = figures.get(same)
-    const figure = known ?? figureOf(part.id, { ...piece, feel: form.feel }, content, figures.size + 1)
-    figures.set(same, figure)
-    return figure
+    return stocked(figures, [piece.lengthTicks, piece.meter, content], (number) =>
+      figureOf(part.id, { ...piece, feel: form.feel }, content, number),
+    )
   }
   for (const piece of piecesOf(form, notes)) {
     const place = {
@@ -201,7 +200,11 @@ export function chartPart(
     count: tooMany,
     why: `more than ${MOST_FIGURE_NOTES} in sixteen bars cannot be written`,
   }
-  return { figures: [...figures.values()], placements, dropped: dropped([...lost, twice, more]) }
+  return {
+    figures: figures.map(({ figure }) => figure),
+    placements,
+    dropped: dropped([...lost, twice, more]),
+  }
 }
 
 /**

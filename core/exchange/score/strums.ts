@@ -1,5 +1,6 @@
 // Notes that were struck in one movement, as a stroke over a grip again: what the thumb or the fingers
 // pluck, and three strings and more that a pick takes together. Everything else stays single notes.
+import { same } from '../../same'
 import { strokeMarkSchema, type MarkKind } from '../../marks'
 import { hasMark, sameMark } from '../../marks/marks-of'
 import type { Content, Grip, GripSpan, MuteSpan, Stroke } from '../../document/schema'
@@ -57,7 +58,7 @@ function addStroke(found: Strums, group: readonly WrittenNote[], strings: number
   const id = `${found.strokes.length + 1}`
   const grip = gripOf(group, strings)
   const last = found.grips.at(-1)
-  const held = last && JSON.stringify(last.grip) === JSON.stringify(grip) ? last : undefined
+  const held = last && same(last.grip, grip) ? last : undefined
   if (held) held.lengthTicks = Math.max(held.lengthTicks, startTicks + lengthTicks - held.startTicks)
   else found.grips.push({ id: `g${id}`, startTicks, lengthTicks, grip })
   found.strokes.push({

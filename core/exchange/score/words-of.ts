@@ -1,5 +1,6 @@
 // What is said in words along a part: what it is played through where that changes, the landmarks by which
 // its player finds the place, the names of licks.
+import { same } from '../../same'
 import type { Part, Song } from '../../document/schema'
 import { landmarkWords } from '../../timeline/landmarks'
 import { rigLines, rigOf } from '../../timeline/rig'
@@ -11,10 +12,10 @@ const LONGEST = 200
 
 /** Said where the rig changes; what follows the tempo within it, as an echo does, is no change. */
 function rigWords(song: Song, part: Part): WrittenWords[] {
-  let before: string | undefined
+  let before: ReturnType<typeof rigOf> | undefined
   return timelineOf(song).places.flatMap(({ section, startTicks }): WrittenWords[] => {
-    const rig = JSON.stringify(rigOf(part, section.id))
-    if (rig === before) return []
+    const rig = rigOf(part, section.id)
+    if (before && same(rig, before)) return []
     const first = before === undefined
     before = rig
     const words = rigLines(song, part, section.id).join('; ')

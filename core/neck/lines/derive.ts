@@ -1,5 +1,6 @@
 // Lines that follow another figure stay linked: when the first line changes, the second is made anew by its
 // rule and its exceptions.
+import { same } from '../../same'
 import { ok, refuse, type Result } from '../../result'
 import { figureContent } from '../../document/figure-content'
 import { firstPlayOf } from '../../timeline/timeline'
@@ -101,15 +102,15 @@ function isStale(before: Song, after: Song, figure: Figure): boolean {
   return (
     figureContent(before, oldBase) !== figureContent(after, base) ||
     oldBase.lengthTicks !== base.lengthTicks ||
-    sounds(before, oldBase.partId) !== sounds(after, base.partId) ||
-    sounds(before, was.partId) !== sounds(after, figure.partId) ||
+    !same(strings(before, oldBase.partId), strings(after, base.partId)) ||
+    !same(strings(before, was.partId), strings(after, figure.partId)) ||
     was.derivedFrom !== rule ||
-    JSON.stringify(chordsOver(before, oldBase)) !== JSON.stringify(chordsOver(after, base))
+    !same(chordsOver(before, oldBase), chordsOver(after, base))
   )
 }
 
-/** What of a part decides which fret sounds what, as text. */
-function sounds(song: Song, partId: string): string {
+/** What of a part decides which fret sounds what. */
+function strings(song: Song, partId: string): unknown {
   const part = song.parts[partId]
-  return part ? JSON.stringify([part.tuning.openMidi, part.instrument]) : ''
+  return part && [part.tuning.openMidi, part.instrument]
 }
