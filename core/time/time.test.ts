@@ -63,6 +63,11 @@ describe('counting', () => {
     expect(swungTick(Q / 2, { ratio: 2 / 3, level: 'eighths' }, four)).toBeCloseTo((2 / 3) * Q)
     expect(swungTick(3 * Q, { ratio: 2 / 3, level: 'eighths' }, four)).toBe(3 * Q)
   })
+  it('swings the second sixteenth of each eighth, and no eighth, where sixteenths swing', () => {
+    const swing = { ratio: 0.6, level: 'sixteenths' } as const
+    const played = [0, 1, 2, 3, 4].map((step) => swungTick((step * Q) / 4, swing, four) / Q)
+    expect(played).toEqual([0, 0.3, 0.5, 0.8, 1].map((beats) => expect.closeTo(beats)))
+  })
 })
 
 const shapes = fc.array(
