@@ -1,20 +1,10 @@
 // Work over every sample of a recording, in slices, so that the page goes on painting between them.
+import { pause } from './pause'
 
 /** Frames at a time: some milliseconds. */
 const SLICE = 400_000
 /** Louder than any sound a file means: such a sample is damage. */
 const LOUDEST = 8
-
-/** Lets the page paint and answer; resolves as soon as it has. */
-const pause = (): Promise<void> =>
-  new Promise((resolve) => {
-    const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => {
-      port1.close()
-      resolve()
-    }
-    port2.postMessage(0)
-  })
 
 async function inSlices(frames: number, work: (from: number, to: number) => void): Promise<void> {
   for (let from = 0; from < frames; from += SLICE) {

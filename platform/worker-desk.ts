@@ -2,6 +2,7 @@
 // session's beside the others', with progress and a stop. What a session keeps is kept until it is closed.
 import { SongReceiver } from '#core/document/song-wire'
 import { Cancelled, type JobContext } from '#core/hear/job'
+import { pause } from './pause'
 import type { JobMessage, JobRequest } from './worker-job'
 
 /** What one question is told and may say. */
@@ -35,17 +36,6 @@ interface Port {
   postMessage: (message: unknown, options: { transfer: Transferable[] }) => void
   addEventListener: (kind: 'message', receive: (event: MessageEvent<JobRequest>) => void) => void
 }
-
-// A message can only be heard between tasks.
-const pause = (): Promise<void> =>
-  new Promise((resolve) => {
-    const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => {
-      port1.close()
-      resolve()
-    }
-    port2.postMessage(0)
-  })
 
 /** Serves every session that is opened from outside. */
 export function serve<Task>(port: Port, openDesk: () => Answer<Task>): void {

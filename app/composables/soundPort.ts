@@ -42,15 +42,13 @@ function bankFailed(): void {
   problem.value = 'The sounds of the chart could not be loaded: only the recording is heard.'
 }
 
-let songs = new SongSender()
-/** The document the worker has. */
-let sent: Song | undefined
+/** What of the document the worker has. */
+const songs = new SongSender()
 
 /** Gives the worker the song as it is now: whole the first time, then what changed. */
 export function sendSong(song: Song): void {
-  if (song === sent) return
+  if (songs.has(song)) return
   warmSound().postMessage(plain({ kind: 'song', sent: songs.pack(song) } satisfies SoundMessage))
-  sent = song
 }
 
 let measurements = 0
@@ -83,8 +81,7 @@ export function soundPort(): SoundPort {
     dispose: () => {
       port.terminate()
       worker = undefined
-      sent = undefined
-      songs = new SongSender()
+      songs.startAnew()
       bank = 'none'
     },
   }

@@ -36,7 +36,10 @@ export const useEars = defineStore('ears', () => {
     job = undefined
     progress.value = undefined
     const recording = recordings.lent()
-    if (recording) await transport.hearInstead(await copied(recording.channels))
+    if (!recording) return
+    const channels = await copied(recording.channels)
+    // Meanwhile other ears may have been chosen, or another song opened: neither is played over.
+    if (!job && recordings.lent() === recording) await transport.hearInstead(channels)
   }
   async function listen(ears: Ears): Promise<void> {
     const recording = recordings.lent()

@@ -22,8 +22,10 @@ it('sends a song whole once, then what changed, and arrives at the same song', (
 it('sends another song whole, and whole again after what did not arrive', () => {
   const sender = new SongSender()
   sender.pack(song)
+  expect([sender.has(song), sender.has({ ...song })]).toEqual([true, false])
   expect(sender.pack({ ...song, id: 'another' })).toHaveProperty('whole')
   sender.startAnew()
+  expect(sender.has(song)).toBe(false)
   expect(sender.pack(song)).toHaveProperty('whole')
 })
 it('packs the song of a task and leaves a task without one alone', () => {

@@ -13,6 +13,10 @@ const isSongLike = (value: unknown): value is Song =>
 export class SongSender {
   private there: Song | undefined
 
+  /** Whether this very song is there already. */
+  has(song: Song): boolean {
+    return song === this.there
+  }
   pack(song: Song): SentSong {
     const before = this.there
     this.there = song
